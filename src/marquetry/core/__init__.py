@@ -1,0 +1,1 @@
+"""The fit model: what is computed about a watch, with no interface, no files and no clock."""

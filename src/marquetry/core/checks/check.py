@@ -1,0 +1,84 @@
+"""What a check is: the one description that findings, drawings, help texts and forms read.
+
+Adding a check means adding one `Check` to a family file in this folder; `__init__` collects the families.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from marquetry.core.build import Build
+from marquetry.core.finding import Finding, Limits, Verdict, judge
+from marquetry.core.number import Number
+from marquetry.core.readings import Readings
+from marquetry.core.rules import Rules
+
+Formula = Callable[[Readings], Number]
+Solver = Callable[["Check", Readings], Finding | None]
+CheckUnit = Literal["mm", "°", "%", "×"]
+
+
+@dataclass(frozen=True, slots=True)
+class Words:
+    """A check in a builder's words: what it measures, and what it means on the bench beyond each limit."""
+
+    means: str
+    below: str = ""
+    above: str = ""
+    helps: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Span:
+    """Where a check is drawn in the section: between two stations that `core/section.py` names.
+
+    `axis` is the direction in which the two stand apart, `beside` the station that gives the place along
+    the other direction.
+    """
+
+    axis: Literal["z", "r"]
+    start: str
+    end: str
+    beside: str
+
+
+@dataclass(frozen=True, slots=True)
+class Check:
+    """One check. `formula` gives its quantity; where that is not one number, `solver` does instead.
+
+    `rule` is the name its limits go by in the rules, `decimals` how finely its figures are told.
+    """
+
+    name: str
+    title: str
+    limits: Limits
+    words: Words
+    formula: Formula | None = None
+    solver: Solver | None = None
+    span: Span | None = None
+    unit: CheckUnit = "mm"
+    decimals: int = 2
+    rule: str = ""
+
+    def find(self, build: Build, rules: Rules) -> Finding:
+        """Run the check on a build; nothing missing or absent ever raises."""
+        readings = Readings(build, rules)
+        limits = rules.limits(self.rule or self.name, self.limits)
+        checked = replace(self, limits=limits)
+        finding = _by_formula(checked, readings) if self.solver is None else self.solver(checked, readings)
+        uses = tuple(readings.uses)
+        if readings.absent or (finding is None and not readings.missing):
+            return Finding(self.name, Verdict.SKIPPED, limits, uses=uses)
+        if readings.missing or finding is None:
+            missing = tuple(readings.missing)
+            return Finding(self.name, Verdict.UNMEASURED, limits, missing=missing, uses=uses)
+        return replace(finding, uses=uses)
+
+
+def _by_formula(check: Check, readings: Readings) -> Finding | None:
+    if check.formula is None:
+        raise TypeError(f"check {check.name} has neither formula nor solver")
+    number = check.formula(readings)
+    if readings.missing or readings.absent:
+        return None
+    return judge(check.name, number, check.limits, readings.build.dimensions)

@@ -1,0 +1,199 @@
+"""The dial's feet over the movement's holes: which two meet, by how much, and which to take off.
+
+Follows `dial_feet` of fit-model.md. The best common turn φ is found exactly: over a stretch where every
+margin only rises or only falls, the smaller of two is largest at an end or where they cross.
+"""
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+from itertools import combinations, pairwise, permutations
+
+from marquetry.core.checks.check import Check, Span, Words
+from marquetry.core.finding import SLACK, Finding, Limits
+from marquetry.core.number import nominal
+from marquetry.core.readings import Readings
+
+FEWEST = 2
+HALVINGS = 60
+"""Bisections of a stretch of at most 1° down to below a double's resolution."""
+
+
+@dataclass(frozen=True, slots=True)
+class Place:
+    """A foot or a hole in the plan: radius, angle from 12 o'clock in the case, diameter; with tolerances."""
+
+    radius: float
+    angle: float
+    diameter: float
+    radius_tol: float
+    angle_tol: float
+    diameter_tol: float
+
+    def at(self, turn: float = 0.0) -> complex:
+        """The point in the plan after a turn in degrees, 12 o'clock along the real axis."""
+        angle = math.radians(self.angle + turn)
+        return complex(self.radius * math.cos(angle), self.radius * math.sin(angle))
+
+
+@dataclass(frozen=True, slots=True)
+class Meeting:
+    """One foot over one hole; `bend` is how far the foot may be bent to meet it."""
+
+    foot: Place
+    hole: Place
+    bend: float
+
+    def margin(self, turn: float) -> float:
+        """Room left in the hole after a common turn of the dial."""
+        play = (self.hole.diameter - self.foot.diameter) / 2 + self.bend
+        return play - abs(self.foot.at(turn) - self.hole.at())
+
+    def own_turns(self) -> tuple[float, float]:
+        """The turns at which the margin is largest and smallest: foot on the hole's ray, and opposite."""
+        best = _wrapped(self.hole.angle - self.foot.angle)
+        return best, _wrapped(best + 180.0)
+
+    def doubt(self) -> float:
+        """How much the margin may be off in the worst case."""
+        foot, hole = self.foot, self.hole
+        along = foot.radius_tol + hole.radius_tol
+        across = math.radians(foot.radius * foot.angle_tol + hole.radius * hole.angle_tol)
+        return along + across + (foot.diameter_tol + hole.diameter_tol) / 2
+
+
+@dataclass(frozen=True, slots=True)
+class Fit:
+    """Two feet in two holes at the turn that suits both best."""
+
+    pairs: tuple[tuple[int, int], tuple[int, int]]
+    meetings: tuple[Meeting, Meeting]
+    turn: float
+    value: float
+
+    def worst(self, sign: int) -> float:
+        """The smaller margin at the turn, each moved by its doubt; `sign` −1 for worst, +1 for best."""
+        return min(m.margin(self.turn) + sign * m.doubt() for m in self.meetings)
+
+    def needed_turn(self) -> float:
+        """By how much the dial would have to turn for its feet to point along the holes, in degrees."""
+        first, second = self.meetings
+        holes = second.hole.at() - first.hole.at()
+        feet = second.foot.at() - first.foot.at()
+        return _wrapped(math.degrees(math.atan2(holes.imag, holes.real) - math.atan2(feet.imag, feet.real)))
+
+    def span_error(self) -> float:
+        """How much further apart the feet stand than the holes."""
+        first, second = self.meetings
+        return abs(second.foot.at() - first.foot.at()) - abs(second.hole.at() - first.hole.at())
+
+
+def _wrapped(angle: float) -> float:
+    """The angle in −180 … 180."""
+    return (angle + 180.0) % 360.0 - 180.0
+
+
+def _best_turn(meetings: tuple[Meeting, Meeting], reach: float) -> tuple[float, float]:
+    """The turn within ±reach at which the smaller margin is largest, and that margin."""
+    first, second = meetings
+    marks = {-reach, reach, 0.0, *(t for m in meetings for t in m.own_turns() if abs(t) < reach)}
+    ends = sorted(marks)
+    turns = [*ends, *(t for low, high in pairwise(ends) if (t := _crossing(first, second, low, high)))]
+    best = max(turns, key=lambda t: (round(min(m.margin(t) for m in meetings), 12), -abs(t)))
+    return best, min(m.margin(best) for m in meetings)
+
+
+def _crossing(first: Meeting, second: Meeting, low: float, high: float) -> float | None:
+    """The turn between two where both margins are equal, or None where one stays the larger."""
+
+    def lead(turn: float) -> float:
+        return first.margin(turn) - second.margin(turn)
+
+    rising = lead(low) < 0
+    if rising == (lead(high) < 0):
+        return None
+    for _ in range(HALVINGS):
+        middle = (low + high) / 2
+        if (lead(middle) < 0) == rising:
+            low = middle
+        else:
+            high = middle
+    return (low + high) / 2
+
+
+def _fits(feet: list[Place], holes: list[Place], bend: float, reach: float) -> Iterator[Fit]:
+    for a, b in combinations(range(len(feet)), 2):
+        for c, d in permutations(range(len(holes)), 2):
+            meetings = (Meeting(feet[a], holes[c], bend), Meeting(feet[b], holes[d], bend))
+            yield Fit(((a, c), (b, d)), meetings, *_best_turn(meetings, reach))
+
+
+def best_fit(feet: list[Place], holes: list[Place], bend: float, reach: float) -> Fit:
+    """The two feet and two holes, and the turn within ±`reach`°, whose smaller margin is the largest."""
+    return max(_fits(feet, holes, bend, reach), key=lambda fit: round(fit.value, 12))
+
+
+def places(r: Readings, path: str, turned_by: str | None = None) -> list[Place]:
+    """All feet or holes below the path, turned by another dimension where they are given relative to it."""
+    turn = float(nominal(r[turned_by])) if turned_by else 0.0
+    return [_place(r, f"{path}.{index}", turn) for index in range(r.count(path))]
+
+
+def _place(r: Readings, path: str, turn: float) -> Place:
+    keys = ("radius", "angle", "diameter")
+    radius, angle, diameter = (float(nominal(r[f"{path}.{key}"])) for key in keys)
+    known = r.build.dimensions
+    tols = (known[f"{path}.{key}"].tol if f"{path}.{key}" in known else math.nan for key in keys)
+    return Place(radius, angle + turn, diameter, *tols)
+
+
+def solve_feet(check: Check, r: Readings) -> Finding | None:
+    """`dial_feet`: margin of the best two feet, the pairs, the feet to remove, the turn it would take."""
+    if not (r.wants("dial") and r.wants("movement") and r.wants("case")) or r.count("dial.feet") == 0:
+        return None
+    for path in ("dial.feet", "movement.foot_holes"):
+        if r.count(path) < FEWEST:
+            r.lack(path)
+    feet = places(r, "dial.feet")
+    holes = places(r, "movement.foot_holes", turned_by="case.crown_angle")
+    if r.missing:
+        return None
+    fit = best_fit(feet, holes, r.rule("foot_bend"), r.rule("dial_turn"))
+    kept = [foot for foot, _ in fit.pairs] if fit.value >= -SLACK else []
+    low, high = fit.worst(-1), fit.worst(+1)
+    return Finding(
+        check.name,
+        check.limits.verdict(fit.value, low, high),
+        check.limits,
+        value=fit.value,
+        low=low,
+        high=high,
+        extras={
+            "pairs": [list(pair) for pair in fit.pairs] if kept else [],
+            "remove": [foot for foot in range(len(feet)) if foot not in kept],
+            "turn": fit.needed_turn(),
+            "span_error": fit.span_error(),
+        },
+    )
+
+
+CHECKS = (
+    Check(
+        name="dial_feet",
+        title="Feet over their holes",
+        limits=Limits(0.0, None),
+        solver=solve_feet,
+        span=Span("r", "foot", "foot_hole", beside="movement_face"),
+        words=Words(
+            means="Room left for the two feet that meet the movement's holes best, bending them a little.",
+            below="No two feet meet two holes: the dial will not sit down on this movement as it is.",
+            helps=(
+                "Take the feet off and use adhesive pads, the dial aligned to the stem.",
+                "Drill new holes in the movement's ring: rotor off, chips kept out, eyes protected.",
+                "A printed adapter between dial and movement.",
+                "A large turn asks for a dial for another crown place.",
+                "A span error asks for a dial made for this family of movements.",
+            ),
+        ),
+    ),
+)

@@ -1,0 +1,52 @@
+"""Errors for input that has no answer; a part that does not fit is a finding, never one of these.
+
+MarquetryError
+├── DimensionError (ValueError)   a number that cannot be a dimension: not finite, a negative tolerance …
+├── SheetError (ValueError)       a build sheet that cannot be read: which path, what was expected
+├── NotFoundError (LookupError)   a watch or a part of the sheet that is not there
+└── StaleVersionError (RuntimeError)  a save based on a version that is no longer the newest
+"""
+
+
+class MarquetryError(Exception):
+    """Root of everything this package raises on purpose; its text is fit to be shown to a builder."""
+
+
+class DimensionError(MarquetryError, ValueError):
+    """A number that cannot be what its field says.
+
+    `field` is the path or name of the field, `value` what was given, `unit` its unit, `limit` what would do.
+    """
+
+    def __init__(self, field: str, value: object, unit: str, limit: str) -> None:
+        self.field, self.value, self.unit, self.limit = field, value, unit, limit
+        given = f"{value} {unit}".strip()
+        super().__init__(f"{field}: {given} cannot be; expected {limit}.")
+
+
+class SheetError(MarquetryError, ValueError):
+    """A build sheet that cannot be read, told by `path` in the sheet and by what was `expected` there."""
+
+    def __init__(self, path: str, expected: str, found: str = "") -> None:
+        self.path, self.expected, self.found = path, expected, found
+        tail = f", found {found}" if found else ""
+        super().__init__(f"{path or 'the sheet'}: expected {expected}{tail}.")
+
+
+class NotFoundError(MarquetryError, LookupError):
+    """Something named that is not there; `what` says it in words."""
+
+    def __init__(self, what: str) -> None:
+        self.what = what
+        super().__init__(f"There is no {what}.")
+
+
+class StaleVersionError(MarquetryError, RuntimeError):
+    """A save based on version `based_on` while the newest is `newest`: nothing was written."""
+
+    def __init__(self, based_on: int, newest: int) -> None:
+        self.based_on, self.newest = based_on, newest
+        super().__init__(
+            f"This watch was changed meanwhile, in another tab or by somebody else: you were looking at "
+            f"version {based_on}, the newest is {newest}. Your change was not saved."
+        )

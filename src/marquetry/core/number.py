@@ -1,0 +1,33 @@
+"""What a formula is evaluated on, and what can be asked of the result.
+
+The same formula runs on plain floats, on numbers that carry one derivative per dimension, and on numpy
+columns of many parts at once. Carrying is left to `uncertainties`: a dimension used twice counts once.
+"""
+
+from typing import Any, TypeAlias
+
+from uncertainties import UFloat, ufloat
+
+from marquetry.core.dimension import Dimension
+
+# float, UFloat or numpy column. These three share arithmetic but no type that names it, so a formula's
+# numbers are Any; everything around the formulas is typed.
+Number: TypeAlias = Any
+
+
+def sensitive(path: str, dimension: Dimension) -> Number:
+    """The dimension as a number that remembers, by `path`, how results depend on it."""
+    u = dimension.standard_uncertainty
+    return ufloat(dimension.value, u, tag=path) if u > 0 else dimension.value
+
+
+def nominal(number: Number) -> Number:
+    """The number without its sensitivities: for decisions such as which hand is longer."""
+    return number.nominal_value if isinstance(number, UFloat) else number
+
+
+def partials(number: Number) -> dict[str, float]:
+    """∂number/∂dimension for every dimension, by path, that has a tolerance and moves the number."""
+    if not isinstance(number, UFloat):
+        return {}
+    return {str(v.tag): float(d) for v, d in number.derivatives.items() if d != 0.0}
