@@ -55,20 +55,33 @@ _CASE = Group(
         _NAME,
         Quantity("crown_angle", "Crown place", 90.0, (0, 360), _ANGLE, unit="°", floor="signed"),
         Quantity("dial_bore", "Dial bore Ø", 28.6, (15, 45), _JAWS),
-        Quantity("opening_diameter", "Opening of the ledge Ø", 27.1, (14, 44), _JAWS),
+        Quantity(
+            "opening_diameter", "Opening of the ledge Ø", 27.1, (14, 44), _JAWS, near=("case.dial_bore", -1.5)
+        ),
         Quantity("seat_to_tube", "Seat to tube axis", 2.6, (1.0, 5.0), "Worksheet: from the back plane."),
         Quantity("seat_to_back_plane", "Seat to back plane", 5.9, (2.5, 10.0), _DEPTH),
         Quantity("seat_to_crystal", "Seat to crystal ledge", 2.6, (0.5, 6.0), _DEPTH),
         Quantity("centre_to_tube_end", "Centre to tube end", 18.3, (10, 26), "Tube end to tube end, halved."),
         Quantity("tube_outer_diameter", "Tube outer Ø", 2.5, (1.0, 4.5), _OUTSIDE),
-        Quantity("crystal_bore", "Crystal bore Ø", 30.9, (15, 45), _JAWS),
-        Quantity("crystal_aperture", "Unsupported glass Ø", 28.4, (14, 44), _JAWS),
-        Quantity("movement_bore", "Movement bore Ø", 29.3, (15, 45), _JAWS),
-        Quantity("bezel_seat_diameter", "Bezel seat Ø", 33.4, (18, 50), _OUTSIDE),
+        Quantity("crystal_bore", "Crystal bore Ø", 30.9, (15, 45), _JAWS, near=("case.dial_bore", 2.3)),
+        Quantity(
+            "crystal_aperture", "Unsupported glass Ø", 28.4, (14, 44), _JAWS, near=("case.crystal_bore", -2.5)
+        ),
+        Quantity("movement_bore", "Movement bore Ø", 29.3, (15, 45), _JAWS, near=("case.dial_bore", 0.7)),
+        Quantity(
+            "bezel_seat_diameter", "Bezel seat Ø", 33.4, (18, 50), _OUTSIDE, near=("case.crystal_bore", 2.5)
+        ),
         Quantity("ledge_to_bezel_seat", "Crystal ledge to bezel seat", 0.4, (-2, 4), _DEPTH, floor="signed"),
         Quantity("back_groove_depth", "Back groove depth", 0.62, (0.2, 2.0), _DEPTH),
         Quantity("back_groove_width", "Back groove width", 1.15, (0.3, 3.0), "Loupe with reticle."),
-        Quantity("back_groove_inner_diameter", "Back groove inner Ø", 30.4, (15, 46), _OUTSIDE),
+        Quantity(
+            "back_groove_inner_diameter",
+            "Back groove inner Ø",
+            30.4,
+            (15, 46),
+            _OUTSIDE,
+            near=("case.movement_bore", 1.1),
+        ),
         Quantity("lug_width", "Between the lugs", 20.0, (8, 30), _JAWS),
         Quantity("lug_to_lug", "Lug to lug", 46.0, (25, 65), _OUTSIDE),
     ),
@@ -81,7 +94,9 @@ _CASE_BACK = Group(
         _NAME,
         Quantity("inner_recess", "Inner face, outwards", 1.0, (-1, 4), _DEPTH, floor="signed"),
         Quantity("lip_recess", "Lip, outwards", -0.4, (-3, 3), _DEPTH, floor="signed"),
-        Quantity("lip_inner_diameter", "Lip inner Ø", 28.2, (12, 45), _JAWS),
+        Quantity(
+            "lip_inner_diameter", "Lip inner Ø", 28.2, (12, 45), _JAWS, near=("case.movement_bore", -1.1)
+        ),
     ),
 )
 
@@ -91,11 +106,13 @@ _CRYSTAL = Group(
     (
         _NAME,
         Choice("material", "Material", ("sapphire", "mineral", "acrylic")),
-        Quantity("diameter", "Diameter", 30.0, (12, 45), _OUTSIDE),
+        Quantity("diameter", "Diameter", 30.0, (12, 45), _OUTSIDE, near=("case.crystal_bore", -0.9)),
         Quantity("edge_thickness", "Thickness at the edge", 2.0, (0.5, 6.0), _THICK),
         Quantity("centre_thickness", "Thickness at the centre", 2.4, (0.5, 6.0), _THICK),
         Quantity("inner_dome", "Rise of the underside", 0.0, (0, 4), _DEPTH, floor="zero"),
-        Quantity("inner_aperture", "Ø the inner dome spans", 27.0, (10, 45), _JAWS),
+        Quantity(
+            "inner_aperture", "Ø the inner dome spans", 27.0, (10, 45), _JAWS, near=("crystal.diameter", -3.0)
+        ),
     ),
 )
 
@@ -114,7 +131,14 @@ _CHAPTER_RING = Group(
     "Chapter ring",
     (
         _NAME,
-        Quantity("inner_diameter", "Inner Ø, lower edge", 26.8, (14, 44), _JAWS),
+        Quantity(
+            "inner_diameter",
+            "Inner Ø, lower edge",
+            26.8,
+            (14, 44),
+            _JAWS,
+            near=("case.opening_diameter", -0.3),
+        ),
         Quantity("drop", "Underside below the ledge", 0.0, (-0.5, 2.0), _DEPTH, floor="signed"),
     ),
 )
@@ -124,7 +148,7 @@ _DIAL = Group(
     "Dial",
     (
         _NAME,
-        Quantity("diameter", "Diameter", 28.5, (14, 44), _OUTSIDE),
+        Quantity("diameter", "Diameter", 28.5, (14, 44), _OUTSIDE, near=("case.dial_bore", -0.12)),
         Quantity("thickness", "Thickness", 0.4, (0.15, 2.0), _THICK),
         Quantity("centre_hole", "Centre hole Ø", 2.0, (0.5, 4.0), _JAWS),
         Many(
@@ -210,10 +234,19 @@ _HOLDER = Group(
     "Movement holder",
     (
         _NAME,
-        Quantity("outer_diameter", "Outer Ø", 29.1, (14, 45), _OUTSIDE),
-        Quantity("inner_diameter", "Inner Ø", 27.1, (13, 44), _JAWS),
-        Quantity("rim_outer_diameter", "Rim outer Ø", 27.8, (13, 45), _OUTSIDE),
-        Quantity("face_to_rim", "Movement face to back rim", 5.2, (1.0, 9.0), _DEPTH),
+        Quantity("outer_diameter", "Outer Ø", 29.1, (14, 45), _OUTSIDE, near=("case.movement_bore", -0.15)),
+        Quantity("inner_diameter", "Inner Ø", 27.1, (13, 44), _JAWS, near=("movement.diameter", 0.08)),
+        Quantity(
+            "rim_outer_diameter", "Rim outer Ø", 27.8, (13, 45), _OUTSIDE, near=("movement.diameter", 0.8)
+        ),
+        Quantity(
+            "face_to_rim",
+            "Movement face to back rim",
+            5.2,
+            (1.0, 9.0),
+            _DEPTH,
+            near=("movement.face_to_back", 0.0),
+        ),
     ),
 )
 
@@ -224,8 +257,8 @@ _SPACERS = Many(
     (
         Choice("side", "Side", ("dial", "movement")),
         Quantity("thickness", "Thickness", 0.5, (0.03, 2.5), _THICK),
-        Quantity("outer_diameter", "Outer Ø", 28.5, (14, 45), _OUTSIDE),
-        Quantity("inner_diameter", "Inner Ø", 27.0, (10, 44), _JAWS),
+        Quantity("outer_diameter", "Outer Ø", 28.5, (14, 45), _OUTSIDE, near=("dial.diameter", 0.0)),
+        Quantity("inner_diameter", "Inner Ø", 27.0, (10, 44), _JAWS, near=("dial.diameter", -1.5)),
     ),
 )
 
@@ -258,7 +291,14 @@ _BACK_GASKET = Group(
     (
         _NAME,
         Quantity("cord", "Cord", 0.8, (0.2, 2.0), "Loupe with reticle; it gives under jaws."),
-        Quantity("inner_diameter", "Inner Ø", 29.8, (14, 46), "Laid flat on a printed circle."),
+        Quantity(
+            "inner_diameter",
+            "Inner Ø",
+            29.8,
+            (14, 46),
+            "Laid flat on a printed circle.",
+            near=("case.back_groove_inner_diameter", -0.6),
+        ),
     ),
 )
 
@@ -269,10 +309,26 @@ _BEZEL = Group(
         _NAME,
         Count("clicks", "Clicks a turn"),
         Quantity("index_offset", "Index off its place", 0.0, (-4, 4), _ANGLE, unit="°", floor="signed"),
-        Quantity("inner_diameter", "Inner Ø", 33.46, (18, 50), _JAWS),
+        Quantity(
+            "inner_diameter", "Inner Ø", 33.46, (18, 50), _JAWS, near=("case.bezel_seat_diameter", 0.06)
+        ),
         Quantity("seat_to_channel", "Seat to channel floor", 0.55, (0, 4), _DEPTH, floor="signed"),
-        Quantity("channel_outer_diameter", "Channel outer Ø", 38.0, (18, 50), _JAWS),
-        Quantity("channel_inner_diameter", "Channel inner Ø", 31.0, (15, 48), _OUTSIDE),
+        Quantity(
+            "channel_outer_diameter",
+            "Channel outer Ø",
+            38.0,
+            (18, 50),
+            _JAWS,
+            near=("case.bezel_seat_diameter", 4.6),
+        ),
+        Quantity(
+            "channel_inner_diameter",
+            "Channel inner Ø",
+            31.0,
+            (15, 48),
+            _OUTSIDE,
+            near=("case.crystal_bore", 0.1),
+        ),
         Quantity("channel_depth", "Channel depth", 0.95, (0.2, 3.0), _DEPTH),
     ),
 )
@@ -282,8 +338,17 @@ _BEZEL_INSERT = Group(
     "Bezel insert",
     (
         _NAME,
-        Quantity("outer_diameter", "Outer Ø", 37.92, (18, 50), _OUTSIDE),
-        Quantity("inner_diameter", "Inner Ø", 31.1, (15, 48), _JAWS),
+        Quantity(
+            "outer_diameter",
+            "Outer Ø",
+            37.92,
+            (18, 50),
+            _OUTSIDE,
+            near=("bezel.channel_outer_diameter", -0.08),
+        ),
+        Quantity(
+            "inner_diameter", "Inner Ø", 31.1, (15, 48), _JAWS, near=("bezel.channel_inner_diameter", 0.1)
+        ),
         Quantity("thickness", "Thickness", 0.75, (0.2, 3.0), _THICK),
         Quantity("adhesive", "Adhesive under it", 0.15, (0, 0.6), _THICK, floor="zero"),
     ),

@@ -18,8 +18,9 @@ FURTHEST: dict[Unit, float] = {"mm": 200.0, "°": 720.0}
 class Quantity:
     """A dimension of a part.
 
-    `usual` is where it lies when nothing is known (drawn dashed), `plausible` the range outside which a
-    slip is likely, `hint` how it is measured; `floor` says whether it may be zero or negative.
+    `usual` is where it lies when nothing is known (drawn dashed), `near` a better guess: another path and
+    what is added to it. `plausible` is the range outside which a slip is likely, `hint` how it is measured;
+    `floor` says whether it may be zero or negative.
     """
 
     key: str
@@ -29,6 +30,7 @@ class Quantity:
     hint: str
     unit: Unit = "mm"
     floor: Floor = "positive"
+    near: tuple[str, float] | None = None
 
     def refuse_impossible(self, path: str, value: float) -> None:
         """Raise DimensionError where no part could have this value."""

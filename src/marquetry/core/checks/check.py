@@ -46,7 +46,8 @@ class Span:
 class Check:
     """One check. `formula` gives its quantity; where that is not one number, `solver` does instead.
 
-    `rule` is the name its limits go by in the rules, `decimals` how finely its figures are told.
+    `rule` is the name its limits go by in the rules, `decimals` how finely its figures are told, `told_as`
+    a word before the figure where the drawn distance is not the figure itself.
     """
 
     name: str
@@ -59,6 +60,7 @@ class Check:
     unit: CheckUnit = "mm"
     decimals: int = 2
     rule: str = ""
+    told_as: str = ""
 
     def find(self, build: Build, rules: Rules) -> Finding:
         """Run the check on a build; nothing missing or absent ever raises."""

@@ -68,7 +68,7 @@ def _steps(r: Readings, below: str | None, hand: str) -> Iterator[Bound]:
 def levels_of(r: Readings) -> list[Level]:
     """The stack of this build's hands, from the dial upwards."""
     hands = r.hands()
-    below = [None, *hands[:-1]]
+    below = [None, *hands][: len(hands)]
     return [
         Level(hand, tuple(_floors(r, hand)), tuple(_ceilings(r, hand)), tuple(_steps(r, under, hand)))
         for under, hand in zip(below, hands, strict=True)
@@ -133,9 +133,10 @@ def _slopes_by_path(row: Floats, paths: list[str], count: float) -> dict[str, fl
 CHECKS = (
     Check(
         name="hand_stack",
-        title="Hands between dial and crystal",
+        title="Room for the hands",
         limits=Limits(0.0, None),
         solver=solve_hand_stack,
+        told_as="spare",
         span=Span("z", "dial_top", "crystal_centre", beside="hand_tip"),
         words=Words(
             means="How much more air than wanted every hand has at once, pressed to the press plan.",

@@ -1,0 +1,99 @@
+"""The whole section of a build: bodies, axes, and where each check's gap is seen."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from itertools import chain
+
+from marquetry.core.build import Build
+from marquetry.core.checks import CHECK_BY_NAME
+from marquetry.core.finding import Finding, Verdict
+from marquetry.core.report import Report
+from marquetry.core.rules import Rules
+from marquetry.core.section import case_bodies, inner_bodies
+from marquetry.core.section.body import Body, Plausible, Point
+from marquetry.core.section.stations import R_STATIONS, Z_STATIONS
+
+PAINTED = (
+    inner_bodies.holder,
+    inner_bodies.movement,
+    case_bodies.case_middle,
+    case_bodies.case_back,
+    case_bodies.bezel,
+    case_bodies.crystal,
+    inner_bodies.chapter_ring,
+    inner_bodies.spacers,
+    inner_bodies.dial,
+    case_bodies.crown,
+    case_bodies.stem,
+    inner_bodies.hands,
+)
+"""Builders in the order of painting: what lies in front, or must not be covered, comes later."""
+
+
+@dataclass(frozen=True, slots=True)
+class Gap:
+    """Where one finding is seen: a short distance along z or r, from `start` to `end`."""
+
+    finding: Finding
+    axis: str
+    start: Point
+    end: Point
+
+
+@dataclass(frozen=True, slots=True)
+class AxisLine:
+    """A centre line: of the stem or of the tube, at height z, between two radii."""
+
+    name: str
+    z: float
+    from_r: float
+    to_r: float
+
+
+@dataclass(frozen=True, slots=True)
+class Section:
+    """A laid-out section; `heights` are the undersides of the hands in z."""
+
+    bodies: tuple[Body, ...]
+    axes: tuple[AxisLine, ...]
+    gaps: tuple[Gap, ...]
+    heights: dict[str, float]
+
+    @property
+    def assumed(self) -> tuple[str, ...]:
+        """Every dimension that was drawn at a usual place because it is not known."""
+        return tuple(dict.fromkeys(chain.from_iterable(body.assumed for body in self.bodies)))
+
+
+def lay_out(build: Build, report: Report) -> Section:
+    """Lay a build out in section, whatever is missing; nothing here decides whether it fits."""
+    plausible = Plausible(build, Rules.of(build))
+    bodies = tuple(chain.from_iterable(builder(plausible) for builder in PAINTED))
+    return Section(
+        bodies,
+        tuple(_axes(plausible)),
+        tuple(_gaps(plausible, report)),
+        inner_bodies.hand_heights(plausible),
+    )
+
+
+def _axes(p: Plausible) -> Iterator[AxisLine]:
+    end = float(p["case.centre_to_tube_end"])
+    if p.has("case"):
+        inside = float(p["case.movement_bore"]) / 2
+        yield AxisLine("tube", float(Z_STATIONS["tube_axis"](p)), inside - 2.0, end + 3.2)
+    if p.has("movement"):
+        tip = float(p["movement.centre_to_stem_tip"])
+        yield AxisLine("stem", float(Z_STATIONS["stem_axis"](p)), tip - 1.0, end + 2.2)
+
+
+def _gaps(p: Plausible, report: Report) -> Iterator[Gap]:
+    for name, finding in report.findings.items():
+        span = CHECK_BY_NAME[name].span
+        if span is None or finding.verdict is Verdict.SKIPPED:
+            continue
+        along, across = (Z_STATIONS, R_STATIONS) if span.axis == "z" else (R_STATIONS, Z_STATIONS)
+        low, high = float(along[span.start](p)), float(along[span.end](p))
+        beside = float(across[span.beside](p))
+        points = [(beside, low), (beside, high)] if span.axis == "z" else [(low, beside), (high, beside)]
+        yield Gap(finding, span.axis, points[0], points[1])

@@ -1,0 +1,49 @@
+"""What a finding says to a builder, in one or two sentences put together from the check's own words."""
+
+from marquetry.core.checks.check import Check
+from marquetry.core.figures import band, figure
+from marquetry.core.finding import Finding, Verdict
+from marquetry.core.parts import label_of
+
+
+def sentence(check: Check, finding: Finding) -> str:
+    """What was found, by how much it misses or keeps its limits, and what that means on the bench."""
+    if finding.verdict is Verdict.SKIPPED:
+        return "A part this is about is not in the watch."
+    if finding.verdict is Verdict.UNMEASURED:
+        names = "; ".join(label_of(path) for path in finding.missing)
+        return f"Cannot be told yet. Not known: {names}."
+    found = f"{_figure(check, finding.value)} nominally, {_worst(check, finding)} in the worst case"
+    limits = f"the limits are {band(finding.limits, check.decimals, check.unit)}"
+    if finding.verdict is Verdict.CLEAR:
+        return f"{found}; {limits}. Clear by {_figure(check, finding.margin)} even then."
+    if finding.verdict is Verdict.TIGHT:
+        return (
+            f"{found}; {limits}. It fits if everything is as it should be, and may miss by "
+            f"{_figure(check, -finding.margin)}. {_meaning(check, finding, worst=True)}"
+        )
+    return f"{found}; {limits}. It misses by {_figure(check, miss(finding))}. {_meaning(check, finding)}"
+
+
+def miss(finding: Finding) -> float:
+    """By how much the nominal value lies outside the limits; 0 inside."""
+    if finding.value is None:
+        return 0.0
+    return max(finding.limits.shortfall(finding.value), finding.limits.excess(finding.value), 0.0)
+
+
+def _meaning(check: Check, finding: Finding, *, worst: bool = False) -> str:
+    low = finding.low if worst else finding.value
+    high = finding.high if worst else finding.value
+    if low is None or high is None:
+        return ""
+    under = finding.limits.shortfall(low) >= finding.limits.excess(high)
+    return check.words.below if under else check.words.above or check.words.below
+
+
+def _worst(check: Check, finding: Finding) -> str:
+    return f"{_figure(check, finding.low)} to {_figure(check, finding.high)}"
+
+
+def _figure(check: Check, value: float | None) -> str:
+    return "–" if value is None else figure(value, check.decimals, check.unit)

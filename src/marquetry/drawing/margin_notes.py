@@ -1,0 +1,145 @@
+"""Findings on the plate: each gap dimensioned where it is, and a note in the margin on a leader line."""
+
+from collections.abc import Iterator
+
+from marquetry.core.checks import CHECK_BY_NAME
+from marquetry.core.figures import band, figure
+from marquetry.core.finding import Finding, Verdict
+from marquetry.core.parts import label_of
+from marquetry.core.section.lay_out import Gap, Section
+from marquetry.drawing.labels import LabelBoard
+from marquetry.drawing.scene import Box, Dot, Group, Label, Line, Mark, Paper
+from marquetry.drawing.sheet import (
+    FOOT,
+    HEIGHT,
+    MARGIN,
+    NOTE_HEIGHT,
+    NOTE_WIDTH,
+    WIDTH,
+    Display,
+    Sheet,
+    Window,
+)
+from marquetry.drawing.verdict_mark import verdict_mark
+
+ARROW = 1.5
+TICK = 4.0
+ROOM_FOR_ARROWS = 5 * ARROW
+
+
+def findings_on(section: Section, sheet: Sheet, window: Window, display: Display) -> Iterator[Group]:
+    """Every finding that the window shows, as a gap where it is, and a note tied to it."""
+    board = LabelBoard()
+    seen = [gap for gap in section.gaps if window.shows(gap.start) and window.shows(gap.end)]
+    for gap in seen:
+        yield _tied(gap, tuple(_gap_marks(gap, sheet)), display)
+    # Figures and notes come after all lines, so that none is struck through.
+    for gap, corner, on_left in _placed(seen, sheet):
+        middle = sheet.between(gap.start, gap.end)
+        note = _note(gap.finding, corner, display.link, on_left=on_left)
+        told = (*_leader(corner, middle, on_left=on_left), *_figure(gap.finding, middle, board), note)
+        yield _tied(gap, told, display)
+
+
+def _tied(gap: Gap, marks: tuple[Mark, ...], display: Display) -> Group:
+    """Marks that belong to a finding and light up with it."""
+    chosen = " chosen" if gap.finding.check == display.chosen else ""
+    classes = f"finding verdict-{gap.finding.verdict.value}{chosen}"
+    return Group(marks, classes, {"check": gap.finding.check})
+
+
+def _figure(finding: Finding, middle: Paper, board: LabelBoard) -> Iterator[Label]:
+    words = _told(finding)
+    if words:
+        yield Label(board.place(middle, words, 3.0), words, "figure gap-figure halo", 3.0)
+
+
+def _placed(gaps: list[Gap], sheet: Sheet) -> Iterator[tuple[Gap, Paper, bool]]:
+    """Give every gap a place in the left or right margin, in the order of height, so no leaders cross."""
+    by_x = sorted(gaps, key=lambda gap: sheet.between(gap.start, gap.end)[0])
+    half = len(by_x) // 2
+    for group, x, on_left in ((by_x[:half], MARGIN, True), (by_x[half:], WIDTH - MARGIN - NOTE_WIDTH, False)):
+        ordered = sorted(group, key=lambda gap: -sheet.between(gap.start, gap.end)[1])
+        room = (HEIGHT - FOOT - 2 * MARGIN) / max(len(ordered), 1)
+        for index, gap in enumerate(ordered):
+            slot_top = HEIGHT - MARGIN - index * room
+            wanted = sheet.between(gap.start, gap.end)[1] + NOTE_HEIGHT / 2
+            top = min(max(wanted, slot_top - room + NOTE_HEIGHT), slot_top)
+            yield gap, (x, top - NOTE_HEIGHT), on_left
+
+
+def arrow(tip: Paper, away: tuple[int, int]) -> Line:
+    """An arrowhead at `tip`, its body lying in the direction `away`."""
+    x, y = tip
+    dx, dy = away
+    back = (x + dx * ARROW, y + dy * ARROW)
+    half = ARROW * 0.28
+    wing = ((back[0] + dy * half, back[1] + dx * half), (back[0] - dy * half, back[1] - dx * half))
+    return Line((tip, *wing), "arrow", closed=True)
+
+
+def _gap_marks(gap: Gap, sheet: Sheet) -> Iterator[Mark]:
+    """Extension lines, the gap between arrowheads (from outside where it is small)."""
+    low, high = sorted((sheet.at(gap.start), sheet.at(gap.end)))
+    dx, dy = (0, 1) if gap.axis == "z" else (1, 0)
+    length = (high[0] - low[0]) + (high[1] - low[1])
+    inward = 1 if length > ROOM_FOR_ARROWS else -1
+    yield Box(
+        (low[0] - (TICK if dy else 0.8), low[1] - (TICK if dx else 0.8)),
+        high[0] - low[0] + 2 * (TICK if dy else 0.8),
+        high[1] - low[1] + 2 * (TICK if dx else 0.8),
+        "gap-area",
+    )
+    for x, y in (low, high):
+        yield Line(((x - TICK * dy, y - TICK * dx), (x + TICK * dy, y + TICK * dx)), "extension")
+    yield Line((low, high), "gap-line")
+    yield arrow(low, (dx * inward, dy * inward))
+    yield arrow(high, (-dx * inward, -dy * inward))
+
+
+def _leader(corner: Paper, anchor: Paper, *, on_left: bool) -> Iterator[Mark]:
+    edge, y = corner[0] + (NOTE_WIDTH if on_left else 0.0), corner[1] + NOTE_HEIGHT / 2
+    yield Line(((edge, y), (edge + (5.0 if on_left else -5.0), y), anchor), "leader")
+    yield Dot(anchor, 0.55, "anchor")
+
+
+def _note(finding: Finding, corner: Paper, link: str, *, on_left: bool) -> Group:
+    x, y = corner
+    check = CHECK_BY_NAME[finding.check]
+    edge = x + NOTE_WIDTH if on_left else x
+    text_x, first = x + 2.4, y + NOTE_HEIGHT - 4.0
+    after_word = text_x + 4.4 + 2.0 * len(finding.verdict.value) + 1.2
+    lines = (
+        Box(corner, NOTE_WIDTH, NOTE_HEIGHT, "note-back"),
+        Line(((edge, y), (edge, y + NOTE_HEIGHT)), "note-rule"),
+        verdict_mark(finding.verdict, (text_x + 1.4, first + 1.0)),
+        Label((text_x + 4.4, first), finding.verdict.value.upper(), "word", 2.5),
+        Label((after_word, first), check.title, "title", 2.9),
+        *_note_figures(finding, (text_x, y)),
+    )
+    spoken = f"{check.title}: {finding.verdict.value} {_told(finding)}".strip()
+    address = f"{link}&check={finding.check}" if link else ""
+    return Group(lines, "note", {"check": finding.check}, address, spoken)
+
+
+def _note_figures(finding: Finding, corner: Paper) -> Iterator[Mark]:
+    x, y = corner
+    check = CHECK_BY_NAME[finding.check]
+    if finding.verdict is Verdict.UNMEASURED:
+        first, *others = finding.missing
+        more = f" and {len(others)} more" if others else ""
+        yield Label((x, y + 5.2), f"waits for {label_of(first)}{more}", "quiet", 2.6)
+    elif finding.value is not None and finding.low is not None and finding.high is not None:
+        worst = f"worst {figure(finding.low, check.decimals)} … {figure(finding.high, check.decimals)}"
+        yield Label((x, y + 5.0), figure(finding.value, check.decimals, check.unit), "figure", 3.4)
+        yield Label((x + 20.0, y + 5.0), worst, "figure quiet", 2.5)
+    yield Label(
+        (x, y + 1.5), f"wanted {band(finding.limits, check.decimals, check.unit)}", "figure quiet", 2.5
+    )
+
+
+def _told(finding: Finding) -> str:
+    check = CHECK_BY_NAME[finding.check]
+    if finding.value is None:
+        return ""
+    return f"{check.told_as} {figure(finding.value, check.decimals)}".strip()

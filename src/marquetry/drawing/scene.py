@@ -1,0 +1,87 @@
+"""What a drawing is made of: frozen primitives on paper, in millimetres, y upwards.
+
+A scene knows nothing of SVG; `svg.py` writes it. Looks are classes, which the style sheet gives meaning.
+"""
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
+from typing import Literal, TypeAlias
+
+Paper: TypeAlias = tuple[float, float]
+"""A point on the paper: millimetres from the left and from the bottom edge."""
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    """A straight or broken line; `closed` makes it a face."""
+
+    points: tuple[Paper, ...]
+    classes: str
+    closed: bool = False
+    title: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Dot:
+    """A filled or open circle."""
+
+    centre: Paper
+    radius: float
+    classes: str
+
+
+@dataclass(frozen=True, slots=True)
+class Label:
+    """Words at a point; `size` is the height of the type in millimetres."""
+
+    at: Paper
+    text: str
+    classes: str
+    size: float = 2.8
+    anchor: Literal["start", "middle", "end"] = "start"
+
+
+@dataclass(frozen=True, slots=True)
+class Box:
+    """A rectangle by its lower left corner."""
+
+    at: Paper
+    width: float
+    height: float
+    classes: str
+
+
+@dataclass(frozen=True, slots=True)
+class Group:
+    """Things that belong together; `link` makes the group a link, `data` are its data attributes."""
+
+    children: tuple["Mark", ...]
+    classes: str = ""
+    data: Mapping[str, str] = field(default_factory=dict)
+    link: str = ""
+    label: str = ""
+
+
+Mark: TypeAlias = Line | Dot | Label | Box | Group
+
+
+@dataclass(frozen=True, slots=True)
+class Scene:
+    """A sheet of paper with marks on it; title and description are read out in place of the picture."""
+
+    width: float
+    height: float
+    title: str
+    description: str
+    marks: tuple[Mark, ...]
+
+    def walk(self) -> Iterator[Mark]:
+        """Every mark, groups before what is in them."""
+        yield from _walk(self.marks)
+
+
+def _walk(marks: tuple[Mark, ...]) -> Iterator[Mark]:
+    for mark in marks:
+        yield mark
+        if isinstance(mark, Group):
+            yield from _walk(mark.children)

@@ -1,0 +1,115 @@
+"""The section as an engraved plate: the cut watch in the middle, findings as margin notes on leader lines."""
+
+from collections.abc import Iterator
+from dataclasses import replace
+
+from marquetry.core.checks import CHECK_BY_NAME
+from marquetry.core.figures import figure
+from marquetry.core.parts import HAND_LABELS, entry_at, label_of
+from marquetry.core.section.body import Body
+from marquetry.core.section.lay_out import Section
+from marquetry.drawing.margin_notes import arrow, findings_on
+from marquetry.drawing.scene import Group, Label, Line, Mark, Scene
+from marquetry.drawing.sheet import HEIGHT, MARGIN, WIDTH, Display, Sheet, Window, sheet_for, window_of
+
+NAMED = {"crystal", "movement", "case_back", "dial"}
+"""Parts whose name is written on their cut face, where it is large enough to hold it."""
+
+LEAST_FACE = (16.0, 5.0)
+WITHOUT_ENTRY = {"case.tube": "Crown tube", "movement.rotor": "Rotor"}
+
+
+def section_plate(section: Section, name: str, display: Display | None = None) -> Scene:
+    """Draw the section of the watch called `name`."""
+    display = display or Display()
+    window = window_of(section, display.view)
+    sheet = sheet_for(window, display.stretch)
+    marks = (
+        Group(tuple(_bodies(section, sheet, window)), "bodies"),
+        Group(tuple(_centre_lines(section, sheet, window, display)), "centre-lines"),
+        *(_press_plan(section, sheet) if display.view == "hands" else ()),
+        *findings_on(section, sheet, window, display),
+        *_foot(section, sheet),
+    )
+    return Scene(WIDTH, HEIGHT, f"{name}: section", _description(section), marks)
+
+
+def _description(section: Section) -> str:
+    told = [f"{CHECK_BY_NAME[g.finding.check].title}: {g.finding.verdict.value}" for g in section.gaps]
+    return "The watch cut through its axis and its crown. " + "; ".join(told) + "."
+
+
+def _bodies(section: Section, sheet: Sheet, window: Window) -> Iterator[Mark]:
+    shown = [replace(body, outline=window.clip(body.outline)) for body in section.bodies]
+    faces = [body for body in shown if len(set(body.outline)) > 2]  # noqa: PLR2004  # a face has three corners
+    if window.left < -2:  # noqa: PLR2004  # a half-section shows no left side
+        yield from (_face(body, sheet, -1) for body in faces if body.mirrored)
+    yield from (_face(body, sheet, 1) for body in faces)
+    yield from (_name_on(body, sheet) for body in faces if body.part in NAMED and _holds_name(body, sheet))
+
+
+def _face(body: Body, sheet: Sheet, side: int) -> Line:
+    classes = f"body body-{body.material}" + (" assumed" if body.assumed else "")
+    title = WITHOUT_ENTRY.get(body.part) or label_of(body.part)
+    if body.assumed:
+        title += " – not measured, drawn where usual: " + "; ".join(map(label_of, body.assumed))
+    return Line(tuple(sheet.at(point, side) for point in body.outline), classes, closed=True, title=title)
+
+
+def _extent(body: Body, sheet: Sheet) -> tuple[float, float, float, float]:
+    xs, ys = zip(*(sheet.at(point) for point in body.outline), strict=True)
+    return min(xs), min(ys), max(xs), max(ys)
+
+
+def _holds_name(body: Body, sheet: Sheet) -> bool:
+    left, low, right, high = _extent(body, sheet)
+    return body.material != "void" and right - left > LEAST_FACE[0] and high - low > LEAST_FACE[1]
+
+
+def _name_on(body: Body, sheet: Sheet) -> Label:
+    left, low, right, high = _extent(body, sheet)
+    x, y = left + (right - left) * 0.3, (low + high) / 2
+    if body.part == "movement":
+        y = low + (high - low) * 0.2
+    if body.part == "case_back":
+        y = low + 2.0
+    return Label((x, y - 1.0), entry_at(body.part)[-1].label.lower(), "display part-name halo", 3.4, "middle")
+
+
+def _centre_lines(section: Section, sheet: Sheet, window: Window, display: Display) -> Iterator[Mark]:
+    yield Line((sheet.at((0.0, window.low)), sheet.at((0.0, window.high))), "centre-line")
+    if display.view != "hands":
+        for axis in section.axes:
+            ends = sheet.at((axis.from_r, axis.z)), sheet.at((axis.to_r, axis.z))
+            yield Line(ends, "centre-line")
+            yield Label((ends[1][0] + 1.0, ends[1][1] - 0.8), f"{axis.name} axis", "quiet halo", 2.4)
+
+
+def _press_plan(section: Section, sheet: Sheet) -> Iterator[Mark]:
+    """Height of each blade's underside over the dial, dimensioned one beside the other."""
+    face = max((z for body in section.bodies if body.part == "dial" for _, z in body.outline), default=0.0)
+    for index, (hand, height) in enumerate(section.heights.items()):
+        r = -1.2 - 0.8 * index
+        low, high = sheet.at((r, face)), sheet.at((r, height))
+        yield Line((sheet.at((0.0, height)), (high[0] - 1.5, high[1])), "press-line")
+        yield Line((low, high), "press-line")
+        yield from (arrow(low, (0, 1)), arrow(high, (0, -1)))
+        middle = (low[1] + high[1]) / 2
+        yield Label((low[0] - 0.8, middle), HAND_LABELS[hand], "quiet halo", 2.4, "end")
+        yield Label((low[0] - 0.8, middle - 3.4), figure(height - face), "figure halo", 3.0, "end")
+
+
+def _foot(section: Section, sheet: Sheet) -> Iterator[Mark]:
+    """Scale, scale bar, and what is drawn dashed because nobody measured it."""
+    words = f"Scale {figure(sheet.scale, 1)} : 1"
+    if sheet.stretch != 1:
+        words += f", heights drawn {sheet.stretch:g} times taller"
+    yield Label((MARGIN, 3.4), words, "quiet", 2.6)
+    bar = MARGIN + 64.0
+    yield Line(((bar, 4.4), (bar, 3.4), (bar + sheet.scale, 3.4), (bar + sheet.scale, 4.4)), "frame")
+    yield Label((bar + sheet.scale + 1.5, 3.4), "1 mm", "quiet", 2.6)
+    if section.assumed:
+        first, *others = section.assumed
+        more = f" and {len(others)} more" if others else ""
+        told = f"Dashed: not measured, drawn where usual ({label_of(first)}{more})"
+        yield Label((WIDTH - MARGIN, 3.4), told, "quiet", 2.6, "end")

@@ -1,0 +1,92 @@
+"""How a section lies on the paper: which part of the watch is shown, at what scale, how much stretched."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from marquetry.core.section.body import Point
+from marquetry.core.section.lay_out import Section
+from marquetry.drawing.scene import Paper
+
+View = Literal["half", "whole", "hands"]
+VIEWS: tuple[View, ...] = ("half", "whole", "hands")
+STRETCHES = (1.0, 1.5, 2.0, 3.0)
+
+WIDTH, HEIGHT = 320.0, 146.0
+NOTE_WIDTH, NOTE_HEIGHT, MARGIN = 60.0, 13.4, 4.0
+FOOT = 8.0
+HANDS_REACH = 4.2
+
+
+@dataclass(frozen=True, slots=True)
+class Display:
+    """What the reader chose to see.
+
+    `stretch` multiplies heights, `chosen` names the check whose note is marked, and `link` is the address
+    to which `&check=<name>` is added for each note; without it the notes are no links.
+    """
+
+    view: View = "half"
+    stretch: float = 1.5
+    chosen: str = ""
+    link: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Window:
+    """The part of the watch a view shows, in watch millimetres."""
+
+    left: float
+    right: float
+    low: float
+    high: float
+
+    def shows(self, point: Point) -> bool:
+        """Whether the point lies in the window."""
+        return self.left <= point[0] <= self.right and self.low <= point[1] <= self.high
+
+    def clip(self, outline: tuple[Point, ...]) -> tuple[Point, ...]:
+        """The outline pressed into the window, point by point: right for the close-up's upright bodies."""
+        return tuple(
+            (min(max(r, self.left), self.right), min(max(z, self.low), self.high)) for r, z in outline
+        )
+
+
+@dataclass(frozen=True, slots=True)
+class Sheet:
+    """How watch millimetres come to lie on the paper: scale, stretch of heights, and where (0, 0) is."""
+
+    scale: float
+    stretch: float
+    origin: Paper
+
+    def at(self, point: Point, side: int = 1) -> Paper:
+        """The point on paper; `side` −1 mirrors it to the left of the axis."""
+        r, z = point
+        return self.origin[0] + side * r * self.scale, self.origin[1] + z * self.scale * self.stretch
+
+    def between(self, start: Point, end: Point) -> Paper:
+        """The middle of two points, on paper."""
+        (a, b), (c, d) = self.at(start), self.at(end)
+        return (a + c) / 2, (b + d) / 2
+
+
+def window_of(section: Section, view: View) -> Window:
+    """What the view shows of this section."""
+    points = [point for body in section.bodies for point in body.outline]
+    right = max((r for r, _ in points), default=20.0) + 0.6
+    low = min((z for _, z in points), default=-6.0) - 0.4
+    high = max((z for _, z in points), default=5.0) + 0.4
+    if view == "hands":
+        tops = [z for body in section.bodies if body.part == "crystal" for _, z in body.outline]
+        return Window(-HANDS_REACH, HANDS_REACH, -0.9, min(tops, default=2.5) + 1.0)
+    return Window(-right if view == "whole" else -1.2, right, low, high)
+
+
+def sheet_for(window: Window, stretch: float) -> Sheet:
+    """The largest scale at which the window fits between the margins."""
+    wide, high = WIDTH - 2 * (NOTE_WIDTH + 2 * MARGIN), HEIGHT - FOOT - 2 * MARGIN
+    across, up = window.right - window.left, (window.high - window.low) * stretch
+    scale = min(wide / across, high / up)
+    left = (WIDTH - across * scale) / 2
+    bottom = FOOT + MARGIN + (high - up * scale) / 2
+    return Sheet(scale, stretch, (left - window.left * scale, bottom - window.low * scale * stretch))

@@ -1,0 +1,83 @@
+"""A scene as SVG text: the only place that flips y, writes numbers and escapes words."""
+
+from functools import lru_cache
+from html import escape
+from importlib.resources import files
+
+from marquetry.drawing.scene import Box, Dot, Group, Label, Line, Mark, Paper, Scene
+
+
+def number(value: float) -> str:
+    """A length with two decimals at most, always written the same way."""
+    text = f"{value:.2f}".rstrip("0").rstrip(".")
+    return "0" if text in {"-0", ""} else text
+
+
+@lru_cache(maxsize=1)
+def _hatches() -> str:
+    return files("marquetry.drawing").joinpath("hatches.svg").read_text("utf-8")
+
+
+@lru_cache(maxsize=1)
+def _style() -> str:
+    return files("marquetry.drawing").joinpath("plate.css").read_text("utf-8")
+
+
+def to_svg(scene: Scene, *, standalone: bool = False) -> str:
+    """Write the scene. `standalone`: a file of its own, with its style and its size in true millimetres."""
+    size = f' width="{number(scene.width)}mm" height="{number(scene.height)}mm"' if standalone else ""
+    head = (
+        f'<svg xmlns="http://www.w3.org/2000/svg" class="plate"{size} '
+        f'viewBox="0 0 {number(scene.width)} {number(scene.height)}" role="group" '
+        f'aria-labelledby="plate-title plate-desc">'
+        f'<title id="plate-title">{escape(scene.title)}</title>'
+        f'<desc id="plate-desc">{escape(scene.description)}</desc>'
+    )
+    style = f"<style>{_style()}</style>" if standalone else ""
+    writer = _Writer(scene.height, links=not standalone)
+    return head + style + _hatches() + "".join(map(writer.mark, scene.marks)) + "</svg>"
+
+
+class _Writer:
+    """Writes marks on a sheet of a given height; links are left out of files."""
+
+    def __init__(self, height: float, *, links: bool) -> None:
+        self._height, self._links = height, links
+
+    def mark(self, mark: Mark) -> str:
+        match mark:
+            case Line():
+                return self._line(mark)
+            case Dot(centre=(x, y)):
+                at = f'cx="{number(x)}" cy="{self._y(y)}"'
+                return f'<circle {at} r="{number(mark.radius)}" class="{mark.classes}"/>'
+            case Label(at=(x, y)):
+                place = f'x="{number(x)}" y="{self._y(y)}" font-size="{number(mark.size)}"'
+                anchor = "" if mark.anchor == "start" else f' text-anchor="{mark.anchor}"'
+                return f'<text {place}{anchor} class="{mark.classes}">{escape(mark.text)}</text>'
+            case Box(at=(x, y)):
+                place = f'x="{number(x)}" y="{self._y(y + mark.height)}"'
+                size = f'width="{number(mark.width)}" height="{number(mark.height)}"'
+                return f'<rect {place} {size} class="{mark.classes}"/>'
+            case Group():
+                return self._group(mark)
+
+    def _line(self, line: Line) -> str:
+        path = "M" + "L".join(map(self._point, line.points)) + ("Z" if line.closed else "")
+        if line.title:
+            return f'<path d="{path}" class="{line.classes}"><title>{escape(line.title)}</title></path>'
+        return f'<path d="{path}" class="{line.classes}"/>'
+
+    def _group(self, group: Group) -> str:
+        inner = "".join(map(self.mark, group.children))
+        data = "".join(f' data-{key}="{escape(value)}"' for key, value in group.data.items())
+        label = f' aria-label="{escape(group.label)}"' if group.label else ""
+        if group.link and self._links:
+            return f'<a href="{escape(group.link)}" class="{group.classes}"{data}{label}>{inner}</a>'
+        return f'<g class="{group.classes}"{data}>{inner}</g>'
+
+    def _point(self, point: Paper) -> str:
+        return f"{number(point[0])} {self._y(point[1])}"
+
+    def _y(self, y: float) -> str:
+        return number(self._height - y)

@@ -1,0 +1,39 @@
+"""The findings on a build as a table of plain text, for a terminal."""
+
+from collections.abc import Iterator
+
+from marquetry.core.build import Build
+from marquetry.core.checks import CHECK_BY_NAME
+from marquetry.core.checks.check import Check
+from marquetry.core.figures import band, chance, figure
+from marquetry.core.finding import Finding, Verdict
+from marquetry.core.parts import label_of
+from marquetry.core.report import Report
+
+
+def table_of(build: Build, report: Report) -> str:
+    """One line a finding, the gravest first; those that were skipped are counted."""
+    lines = [f"{build.name}: {report.worst.value}", *_lines(report)]
+    skipped = report.count(Verdict.SKIPPED)
+    if skipped:
+        lines.append(f"  {skipped} skipped: a part they are about is not in the watch.")
+    return "\n".join(lines)
+
+
+def _lines(report: Report) -> Iterator[str]:
+    for finding in report.ranked():
+        check = CHECK_BY_NAME[finding.check]
+        yield f"  {finding.verdict.value:<11}{check.title:<24}{_figures(check, finding)}"
+
+
+def _figures(check: Check, finding: Finding) -> str:
+    if finding.value is None or finding.low is None or finding.high is None:
+        return "measure " + ", ".join(label_of(path) for path in finding.missing)
+    worst = f"({figure(finding.low, check.decimals)} … {figure(finding.high, check.decimals)})"
+    text = f"{figure(finding.value, check.decimals, check.unit):>9} {worst:<18}"
+    text += f" wanted {band(finding.limits, check.decimals, check.unit)}"
+    if finding.verdict is not Verdict.CLEAR and finding.chance is not None:
+        text += f"; chance {chance(finding.chance)}"
+    if finding.verdict is not Verdict.CLEAR and finding.drivers:
+        text += f"; driven by {label_of(finding.drivers[0].path)}"
+    return text
