@@ -37,3 +37,9 @@ def chance(probability: float) -> str:
     if percent < 0.5:  # noqa: PLR2004  # what would round to 0 is told as «under 1»
         return "under 1 %"
     return f"{percent:.0f} %"
+
+
+def entered(value: float) -> str:
+    """A figure as an input field shows it: two decimals, more only where the value has them."""
+    whole, _, decimals = f"{value:.4f}".rstrip("0").partition(".")
+    return f"{whole}.{decimals.ljust(2, '0')}".replace("-", MINUS)

@@ -108,7 +108,7 @@ class Finding:
     missing: tuple[str, ...] = ()
     extras: Mapping[str, object] = field(default_factory=dict)
     uses: tuple[str, ...] = ()
-    """Paths of all dimensions the check read, in the order it read them."""
+    """Paths of all dimensions and lists the check read, in the order it read them."""
 
     @property
     def margin(self) -> float:

@@ -17,7 +17,7 @@ class Readings:
     """One build's dimensions as numbers that carry their sensitivities, for one check.
 
     After a formula ran: `missing` names the dimensions it wanted and did not get, `absent` the parts that
-    are not in the build, `uses` every dimension it read or wanted.
+    are not in the build, `uses` every dimension and every list it read or wanted.
     """
 
     def __init__(self, build: Build, rules: Rules) -> None:
@@ -52,7 +52,8 @@ class Readings:
         self.missing[path] = None
 
     def count(self, path: str) -> int:
-        """How many things the list at the path holds."""
+        """How many things the list at the path holds; the list itself counts as used."""
+        self.uses[path] = None
         return self.build.count(path)
 
     def word(self, path: str) -> str | None:

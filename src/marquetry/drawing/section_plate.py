@@ -25,7 +25,7 @@ def section_plate(section: Section, name: str, display: Display | None = None) -
     window = window_of(section, display.view)
     sheet = sheet_for(window, display.stretch)
     marks = (
-        Group(tuple(_bodies(section, sheet, window)), "bodies"),
+        Group(tuple(draw_bodies(section, sheet, window)), "bodies"),
         Group(tuple(_centre_lines(section, sheet, window, display)), "centre-lines"),
         *(_press_plan(section, sheet) if display.view == "hands" else ()),
         *findings_on(section, sheet, window, display),
@@ -39,13 +39,15 @@ def _description(section: Section) -> str:
     return "The watch cut through its axis and its crown. " + "; ".join(told) + "."
 
 
-def _bodies(section: Section, sheet: Sheet, window: Window) -> Iterator[Mark]:
+def draw_bodies(section: Section, sheet: Sheet, window: Window, *, names: bool = True) -> Iterator[Mark]:
+    """The cut faces the window shows, in the order of painting, and the names of the large ones."""
     shown = [replace(body, outline=window.clip(body.outline)) for body in section.bodies]
     faces = [body for body in shown if len(set(body.outline)) > 2]  # noqa: PLR2004  # a face has three corners
     if window.left < -2:  # noqa: PLR2004  # a half-section shows no left side
         yield from (_face(body, sheet, -1) for body in faces if body.mirrored)
     yield from (_face(body, sheet, 1) for body in faces)
-    yield from (_name_on(body, sheet) for body in faces if body.part in NAMED and _holds_name(body, sheet))
+    named = [body for body in faces if names and body.part in NAMED]
+    yield from (_name_on(body, sheet) for body in named if _holds_name(body, sheet))
 
 
 def _face(body: Body, sheet: Sheet, side: int) -> Line:

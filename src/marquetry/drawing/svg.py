@@ -23,19 +23,24 @@ def _style() -> str:
     return files("marquetry.drawing").joinpath("plate.css").read_text("utf-8")
 
 
-def to_svg(scene: Scene, *, standalone: bool = False) -> str:
-    """Write the scene. `standalone`: a file of its own, with its style and its size in true millimetres."""
-    size = f' width="{number(scene.width)}mm" height="{number(scene.height)}mm"' if standalone else ""
-    head = (
-        f'<svg xmlns="http://www.w3.org/2000/svg" class="plate"{size} '
-        f'viewBox="0 0 {number(scene.width)} {number(scene.height)}" role="group" '
-        f'aria-labelledby="plate-title plate-desc">'
-        f'<title id="plate-title">{escape(scene.title)}</title>'
-        f'<desc id="plate-desc">{escape(scene.description)}</desc>'
-    )
+def to_svg(scene: Scene, *, standalone: bool = False, defs: bool = True) -> str:
+    """Write the scene.
+
+    `standalone`: a file of its own, with its style and its size in true millimetres. `defs` brings the
+    hatches; a mark without cut faces needs none.
+    """
+    if standalone:
+        head = f'width="{number(scene.width)}mm" height="{number(scene.height)}mm"'
+        title = f"<title>{escape(scene.title)}</title>"
+    else:
+        # A <title> here would pop up over every spot of the drawing that has none of its own.
+        head, title = f'role="group" aria-label="{escape(scene.title)}"', ""
+    view_box = f'viewBox="0 0 {number(scene.width)} {number(scene.height)}"'
+    start = f'<svg xmlns="http://www.w3.org/2000/svg" class="plate" {head} {view_box}>'
+    start += f"{title}<desc>{escape(scene.description)}</desc>"
     style = f"<style>{_style()}</style>" if standalone else ""
     writer = _Writer(scene.height, links=not standalone)
-    return head + style + _hatches() + "".join(map(writer.mark, scene.marks)) + "</svg>"
+    return start + style + (_hatches() if defs else "") + "".join(map(writer.mark, scene.marks)) + "</svg>"
 
 
 class _Writer:

@@ -95,7 +95,7 @@ def solve_hand_stack(check: Check, r: Readings) -> Finding | None:
     terms, chains = terms_of(levels), chains_of(levels)
     values = np.array([float(nominal(term.z)) for term in terms])
     known = r.build.dimensions
-    paths = [path for path in r.uses if known[path].tol > 0]
+    paths = [path for path in r.uses if path in known and known[path].tol > 0]
     slopes = chains.signs @ _linear([term.z for term in terms], paths)
     rooms = chains.signs @ values
     doubt = np.abs(slopes) @ np.array([known[path].tol for path in paths])

@@ -1,0 +1,74 @@
+"""The one place that opens a database: pragmas, migrations and transactions."""
+
+import sqlite3
+from collections.abc import Iterator
+from contextlib import contextmanager
+from importlib.resources import files
+from pathlib import Path
+
+BUSY_MILLISECONDS = 5000
+
+
+def connect(path: Path) -> sqlite3.Connection:
+    """Open the workshop's database. The caller closes it; one connection serves one request.
+
+    FastAPI may run a dependency and its handler in different threads, one after the other, hence
+    `check_same_thread=False`. FULL: what was acknowledged survives a loss of power too.
+    """
+    connection = sqlite3.connect(path, isolation_level=None, check_same_thread=False)
+    connection.row_factory = sqlite3.Row
+    connection.execute(f"PRAGMA busy_timeout = {BUSY_MILLISECONDS}")
+    connection.execute("PRAGMA journal_mode = WAL")
+    connection.execute("PRAGMA synchronous = FULL")
+    connection.execute("PRAGMA foreign_keys = ON")
+    return connection
+
+
+@contextmanager
+def transaction(connection: sqlite3.Connection) -> Iterator[None]:
+    """All or nothing, and nobody else writes meanwhile."""
+    connection.execute("BEGIN IMMEDIATE")
+    try:
+        yield
+    except BaseException:
+        connection.execute("ROLLBACK")
+        raise
+    connection.execute("COMMIT")
+
+
+def version_of(connection: sqlite3.Connection) -> int:
+    """Number of the last migration that was applied."""
+    return int(connection.execute("PRAGMA user_version").fetchone()[0])
+
+
+def migrations() -> list[tuple[int, str]]:
+    """Every migration as (number, SQL), in order."""
+    folder = files("marquetry.store").joinpath("migrations")
+    found = sorted(entry.name for entry in folder.iterdir() if entry.name.endswith(".sql"))
+    return [(int(name[:4]), folder.joinpath(name).read_text("utf-8")) for name in found]
+
+
+def migrate(connection: sqlite3.Connection) -> None:
+    """Bring the database to the newest version; each step is recorded with its own changes or not at all.
+
+    `executescript` alone leaves what stood before a fault, so each script carries its own transaction.
+    """
+    for number, script in migrations():
+        if number <= version_of(connection):
+            continue
+        try:
+            connection.executescript(f"BEGIN IMMEDIATE;\n{script}\nPRAGMA user_version = {number};\nCOMMIT;")
+        except sqlite3.Error:
+            if connection.in_transaction:
+                connection.execute("ROLLBACK")
+            raise
+
+
+def open_workshop(path: Path) -> None:
+    """Create the database where there is none, and migrate it."""
+    path.parent.mkdir(parents=True, exist_ok=True)
+    connection = connect(path)
+    try:
+        migrate(connection)
+    finally:
+        connection.close()

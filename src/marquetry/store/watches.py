@@ -1,0 +1,156 @@
+"""Watches and their revisions: read, add, save, undo, redo, remove.
+
+Every save is a new revision with a higher version. Undo brings back an earlier sheet as a new revision,
+so that nothing is ever lost and a version never means two things.
+"""
+
+import json
+import sqlite3
+from dataclasses import dataclass
+
+from marquetry.core.build import Build
+from marquetry.core.errors import NotFoundError, StaleVersionError
+from marquetry.store.database import transaction
+
+CURRENT = """
+    SELECT watch.id, revision.version, sheet, change, undo_to, saved_at,
+           (SELECT later.change FROM revision AS later
+             WHERE later.watch_id = watch.id AND later.version = revision.redo_to) AS redo
+      FROM watch JOIN revision ON revision.watch_id = watch.id AND revision.version = watch.version
+"""
+
+
+@dataclass(frozen=True, slots=True)
+class StoredWatch:
+    """A watch as it is on disk. `undo` and `redo` tell in words what they would take back or bring back."""
+
+    id: int
+    version: int
+    build: Build
+    saved_at: str
+    undo: str | None
+    redo: str | None
+
+
+def all_watches(connection: sqlite3.Connection) -> list[StoredWatch]:
+    """Every watch on the bench, in the order they were added."""
+    rows = connection.execute(f"{CURRENT} WHERE removed_at IS NULL ORDER BY watch.id")
+    return [_stored(row) for row in rows]
+
+
+def watch(connection: sqlite3.Connection, watch_id: int) -> StoredWatch:
+    """One watch; NotFoundError where there is none or it was removed."""
+    row = connection.execute(
+        f"{CURRENT} WHERE watch.id = :id AND removed_at IS NULL", {"id": watch_id}
+    ).fetchone()
+    if row is None:
+        raise NotFoundError(f"watch {watch_id} on the bench")
+    return _stored(row)
+
+
+def add_watch(connection: sqlite3.Connection, build: Build) -> int:
+    """Put a watch on the bench and return its number."""
+    with transaction(connection):
+        cursor = connection.execute("INSERT INTO watch (version) VALUES (1)")
+        watch_id = int(cursor.lastrowid or 0)
+        _add_revision(connection, watch_id, 1, _text(build), "put on the bench", None, None)
+    return watch_id
+
+
+def save(
+    connection: sqlite3.Connection, watch_id: int, based_on: int, build: Build, change: str
+) -> StoredWatch:
+    """Save an edit of version `based_on`; StaleVersionError, and nothing written, if it is not the newest."""
+    with transaction(connection):
+        _refuse_stale(connection, watch_id, based_on)
+        _add_revision(connection, watch_id, based_on + 1, _text(build), change, based_on, None)
+    return watch(connection, watch_id)
+
+
+def undo(connection: sqlite3.Connection, watch_id: int, based_on: int) -> StoredWatch:
+    """Bring back the sheet from before the last change; without one, nothing happens."""
+    return _bring_back(connection, watch_id, based_on, "undo_to")
+
+
+def redo(connection: sqlite3.Connection, watch_id: int, based_on: int) -> StoredWatch:
+    """Bring back what the last undo took away; without one, nothing happens."""
+    return _bring_back(connection, watch_id, based_on, "redo_to")
+
+
+def remove(connection: sqlite3.Connection, watch_id: int) -> None:
+    """Take a watch off the bench; its revisions stay and `restore` puts it back."""
+    watch(connection, watch_id)
+    connection.execute(
+        "UPDATE watch SET removed_at = strftime('%Y-%m-%dT%H:%M:%SZ', 'now') WHERE id = :id", {"id": watch_id}
+    )
+
+
+def restore(connection: sqlite3.Connection, watch_id: int) -> StoredWatch:
+    """Put a removed watch back on the bench."""
+    connection.execute("UPDATE watch SET removed_at = NULL WHERE id = :id", {"id": watch_id})
+    return watch(connection, watch_id)
+
+
+def _bring_back(connection: sqlite3.Connection, watch_id: int, based_on: int, way: str) -> StoredWatch:
+    with transaction(connection):
+        _refuse_stale(connection, watch_id, based_on)
+        now = _revision(connection, watch_id, based_on)
+        if now[way] is not None:
+            past = _revision(connection, watch_id, now[way])
+            # After an undo, redo leads to where it came from; after a redo, to what was undone before that.
+            redo_to = based_on if way == "undo_to" else past["redo_to"]
+            values = (past["sheet"], past["change"], past["undo_to"], redo_to)
+            _add_revision(connection, watch_id, based_on + 1, *values)
+    return watch(connection, watch_id)
+
+
+def _refuse_stale(connection: sqlite3.Connection, watch_id: int, based_on: int) -> None:
+    newest = watch(connection, watch_id).version
+    if newest != based_on:
+        raise StaleVersionError(based_on, newest)
+
+
+def _revision(connection: sqlite3.Connection, watch_id: int, version: int) -> sqlite3.Row:
+    row: sqlite3.Row = connection.execute(
+        "SELECT * FROM revision WHERE watch_id = :id AND version = :version",
+        {"id": watch_id, "version": version},
+    ).fetchone()
+    return row
+
+
+def _add_revision(  # noqa: PLR0913, PLR0917  # one argument a column
+    connection: sqlite3.Connection,
+    watch_id: int,
+    version: int,
+    sheet: str,
+    change: str,
+    undo_to: int | None,
+    redo_to: int | None,
+) -> None:
+    connection.execute(
+        """
+        INSERT INTO revision (watch_id, version, sheet, change, undo_to, redo_to)
+        VALUES (:id, :version, :sheet, :change, :undo_to, :redo_to)
+        """,
+        {
+            "id": watch_id,
+            "version": version,
+            "sheet": sheet,
+            "change": change,
+            "undo_to": undo_to,
+            "redo_to": redo_to,
+        },
+    )
+    connection.execute(
+        "UPDATE watch SET version = :version WHERE id = :id", {"id": watch_id, "version": version}
+    )
+
+
+def _text(build: Build) -> str:
+    return json.dumps(build.document, ensure_ascii=False, separators=(",", ":"), allow_nan=False)
+
+
+def _stored(row: sqlite3.Row) -> StoredWatch:
+    build = Build(json.loads(row["sheet"]))
+    undo_words = row["change"] if row["undo_to"] is not None else None
+    return StoredWatch(row["id"], row["version"], build, row["saved_at"], undo_words, row["redo"])

@@ -1,0 +1,34 @@
+"""Puts the application together: guards, routes, error pages, shipped files."""
+
+from pathlib import Path
+
+from fastapi import FastAPI
+from starlette.middleware.gzip import GZipMiddleware
+from starlette.middleware.trustedhost import TrustedHostMiddleware
+from starlette.staticfiles import StaticFiles
+
+from marquetry import __version__
+from marquetry.web.errors import add_error_pages
+from marquetry.web.guards import BodyLimit, OriginGuard, SecurityHeaders
+from marquetry.web.pages import STATIC, make_templates
+from marquetry.web.routes import bench, downloads, patterns, watch
+
+LOCAL_HOSTS = ("127.0.0.1", "localhost", "[::1]")
+
+
+def create_app(database: Path, allowed_host: str = "127.0.0.1") -> FastAPI:
+    """The application on one workshop's database; it answers to this machine's names and `allowed_host`."""
+    app = FastAPI(title="Marquetry", version=__version__, docs_url=None, redoc_url=None)
+    app.state.database = database
+    app.state.templates = make_templates(app)
+    for routes in (bench, watch, downloads, patterns):
+        app.include_router(routes.router)
+    app.mount("/static", StaticFiles(directory=STATIC), name="static")
+    add_error_pages(app)
+    # The last one added meets a request first.
+    app.add_middleware(GZipMiddleware, minimum_size=1000)
+    app.add_middleware(BodyLimit)
+    app.add_middleware(OriginGuard)
+    app.add_middleware(TrustedHostMiddleware, allowed_hosts=[*LOCAL_HOSTS, allowed_host])
+    app.add_middleware(SecurityHeaders)
+    return app

@@ -1,0 +1,43 @@
+"""What routes ask for: one connection per request, and what the reader chose to look at."""
+
+import sqlite3
+from collections.abc import Iterator
+from typing import Annotated
+
+from fastapi import Depends, Query, Request
+
+from marquetry.core.checks import CHECK_BY_NAME
+from marquetry.drawing.sheet import STRETCHES, VIEWS, Display, View
+from marquetry.store.database import connect
+
+FRAGMENT_HEADER = "marquetry-fragment"
+"""Sent by the page's own script: answer with the parts of the page that changed, not with all of it."""
+
+
+def _connection(request: Request) -> Iterator[sqlite3.Connection]:
+    connection = connect(request.app.state.database)
+    try:
+        yield connection
+    finally:
+        connection.close()
+
+
+def _display(
+    view: Annotated[str, Query()] = "half",
+    stretch: Annotated[str, Query()] = "1.5",
+    check: Annotated[str, Query()] = "",
+) -> Display:
+    """What the address asks for; what it cannot mean is read as the usual view, so old links still open."""
+    chosen_view: View = next((known for known in VIEWS if known == view), "half")
+    chosen_stretch = next((known for known in STRETCHES if f"{known:g}" == stretch), 1.5)
+    return Display(chosen_view, chosen_stretch, check if check in CHECK_BY_NAME else "")
+
+
+def wants_fragments(request: Request) -> bool:
+    """Whether the page's own script asks, and only for what changed."""
+    return FRAGMENT_HEADER in request.headers
+
+
+Connection = Annotated[sqlite3.Connection, Depends(_connection)]
+Looking = Annotated[Display, Depends(_display)]
+Fragments = Annotated[bool, Depends(wants_fragments)]

@@ -1,0 +1,142 @@
+"""The fit page of one watch: plate, tray of the chosen finding, ledger of its parts."""
+
+from dataclasses import dataclass, replace
+
+from fastapi import Request
+from markupsafe import Markup
+from starlette.responses import Response
+
+from marquetry.core.build import Build
+from marquetry.core.change import changed_parts
+from marquetry.core.checks import CHECK_BY_NAME
+from marquetry.core.checks.check import Check
+from marquetry.core.finding import Finding, Verdict
+from marquetry.core.parts import PART_BY_KEY
+from marquetry.core.report import Report, report_on
+from marquetry.core.section.lay_out import lay_out
+from marquetry.core.sentence import sentence
+from marquetry.drawing.limit_ruler import limit_ruler
+from marquetry.drawing.section_plate import section_plate
+from marquetry.drawing.sheet import STRETCHES, VIEWS, Display
+from marquetry.drawing.svg import to_svg
+from marquetry.store.watches import StoredWatch
+from marquetry.web.pages import render
+from marquetry.web.rows import (
+    PartView,
+    Rejected,
+    Row,
+    absent_parts,
+    is_list,
+    part_view,
+    part_views,
+    row_for,
+    with_rejected,
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Tray:
+    """The chosen finding, explained, with every dimension it hangs on."""
+
+    check: Check
+    finding: Finding
+    sentence: str
+    ruler: Markup
+    rows: tuple[Row, ...]
+    has_spacers: bool
+    addable: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class FitPage:
+    """All that the templates show of one watch."""
+
+    watch: StoredWatch
+    report: Report
+    display: Display
+    plate: Markup
+    tray: Tray | None
+    parts: list[PartView]
+    absent: list[tuple[str, str]]
+    spacer_error: str = ""
+    views: tuple[str, ...] = VIEWS
+    stretches: tuple[float, ...] = STRETCHES
+
+    def query(self, **changed: object) -> str:
+        """The address's query for the same look with something changed."""
+        look = {
+            "view": self.display.view,
+            "stretch": f"{self.display.stretch:g}",
+            "check": self.display.chosen,
+        }
+        look.update({key: str(value) for key, value in changed.items()})
+        return "?" + "&".join(f"{key}={value}" for key, value in look.items() if value)
+
+
+def draw_plate(build: Build, report: Report, display: Display) -> Markup:
+    """Lay the section out and write it as SVG."""
+    return Markup(to_svg(section_plate(lay_out(build, report), build.name, display)))  # noqa: S704  # escaped by svg.py
+
+
+def fit_page(watch: StoredWatch, display: Display, rejected: Rejected | None = None) -> FitPage:
+    """Compute everything the page shows; the gravest finding is chosen where the reader chose none."""
+    build, report = watch.build, report_on(watch.build)
+    spoken = report.ranked()
+    usual = spoken[0].check if spoken else ""
+    chosen = display.chosen if display.chosen in {finding.check for finding in spoken} else usual
+    display = replace(display, chosen=chosen, link=f"?view={display.view}&stretch={display.stretch:g}")
+    return FitPage(
+        watch,
+        report,
+        display,
+        draw_plate(build, report, display),
+        _tray(build, report.findings[chosen], rejected) if chosen else None,
+        part_views(build, rejected),
+        absent_parts(build),
+        rejected.reason if rejected and rejected.path == "spacers" else "",
+    )
+
+
+def _tray(build: Build, finding: Finding, rejected: Rejected | None) -> Tray:
+    check = CHECK_BY_NAME[finding.check]
+    shares = {driver.path: driver.share for driver in finding.drivers}
+    paths = [path for path in finding.uses if not is_list(path)]
+    ordered = sorted(paths, key=lambda path: (path not in finding.missing, -shares.get(path, 0.0)))
+    ruler = limit_ruler(finding, check.decimals)
+    return Tray(
+        check,
+        finding,
+        sentence(check, finding),
+        Markup(to_svg(ruler, defs=False)) if ruler else Markup(),  # noqa: S704  # escaped by svg.py
+        tuple(
+            with_rejected(row_for(build, path, "tray", share=shares.get(path)), rejected) for path in ordered
+        ),
+        "spacers" in finding.uses,
+        tuple(path for path in finding.uses if is_list(path) and path != "spacers"),
+    )
+
+
+def whole_page(request: Request, page: FitPage, status: int = 200) -> Response:
+    """The page as a whole."""
+    return render(request, "pages/watch.html", {"page": page}, status)
+
+
+def changed_fragments(request: Request, before: Build, page: FitPage, status: int = 200) -> Response:
+    """Only what an edit may have changed: status line, plate, tray, and the parts that differ."""
+    after = page.watch.build
+    keys = changed_parts(before, after)
+    parts = [part_view(after, PART_BY_KEY[key]) for key in keys if after.has(key)]
+    moved = any(before.has(key) != after.has(key) for key in keys)
+    context = {"page": page, "parts": parts, "whole_ledger": moved}
+    return render(request, "partials/_changed.html", context, status)
+
+
+def waits_for(report: Report) -> str:
+    """One line for the bench: the gravest finding in short, or what to measure first."""
+    spoken = report.ranked()
+    if not spoken:
+        return "Nothing described yet that could be checked."
+    gravest = spoken[0]
+    if gravest.verdict is Verdict.CLEAR:
+        return "Everything that was checked is clear."
+    return f"{CHECK_BY_NAME[gravest.check].title}. {sentence(CHECK_BY_NAME[gravest.check], gravest)}"

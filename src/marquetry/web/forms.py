@@ -1,0 +1,96 @@
+"""What the pages' forms send, and the build each makes of it."""
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from marquetry.core.build import Build, Json, dimension_as_json
+from marquetry.core.dimension import Dimension, Source
+from marquetry.core.entry import parse_figure
+from marquetry.core.errors import SheetError
+from marquetry.core.parts import entry_at
+from marquetry.core.schema import Count, Entry, Flag, Names, Quantity
+
+Path = Annotated[str, Field(max_length=80, pattern=r"^[a-z0-9_]+(\.[a-z0-9_\-]+)*$")]
+Typed = Annotated[str, Field(max_length=400)]
+
+
+class Edit(BaseModel):
+    """Every form that changes a watch names the version it was looking at."""
+
+    model_config = ConfigDict(extra="ignore")
+    version: Annotated[int, Field(ge=1)]
+
+
+class EntryEdit(Edit):
+    """One entry of a part, as typed; an empty value makes it unknown."""
+
+    path: Path
+    value: Typed = ""
+    tol: Typed = ""
+    source: Source = Source.MEASURED
+    place: Literal["tray", "ledger"] = "ledger"
+
+    def applied_to(self, build: Build) -> Build:
+        """The build with this entry. Raises DimensionError, SheetError or NotFoundError."""
+        entry = entry_at(self.path)[-1]
+        if not self.value.strip():
+            return build.without(self.path) if build.at(self.path) is not None else build
+        return build.with_entry(self.path, self._read(entry))
+
+    def _read(self, entry: Entry) -> Json:
+        typed = self.value.strip()
+        match entry:
+            case Quantity():
+                return dimension_as_json(self._dimension(entry))
+            case Names():
+                return [word.strip() for word in typed.split(",") if word.strip()]
+            case Flag():
+                return {"yes": True, "no": False}.get(typed, typed)
+            case Count():
+                return int(typed) if typed.isdecimal() else typed
+            case _:
+                return typed
+
+    def _dimension(self, quantity: Quantity) -> Dimension:
+        value = parse_figure("value", self.value, quantity.unit)
+        tol = parse_figure("tolerance", self.tol, quantity.unit) if self.tol.strip() else None
+        return Dimension.of(value, tol, self.source, quantity.unit)
+
+
+class PathEdit(Edit):
+    """A part or a thing in a list to add or to take away."""
+
+    path: Path
+
+    def added_to(self, build: Build) -> Build:
+        """The build with an empty part or thing at the path."""
+        return build.with_entry(self.path, {})
+
+    def taken_from(self, build: Build) -> Build:
+        """The build without what stands at the path."""
+        return build.without(self.path)
+
+
+class SpacerEdit(Edit):
+    """A spacer to add: side and thickness are all that the heights need."""
+
+    side: Literal["dial", "movement"]
+    value: Typed = ""
+    tol: Typed = ""
+    source: Source = Source.MEASURED
+
+    def applied_to(self, build: Build) -> Build:
+        """The build with one spacer more."""
+        if not self.value.strip():
+            raise SheetError("thickness", "a number in mm, such as 0.74", "nothing")
+        number = build.count("spacers")
+        empty = build.with_entry("spacers.-", {"side": self.side})
+        thickness = EntryEdit(
+            version=self.version,
+            path=f"spacers.{number}.thickness",
+            value=self.value,
+            tol=self.tol,
+            source=self.source,
+        )
+        return thickness.applied_to(empty)

@@ -1,0 +1,62 @@
+"""Jinja, its filters, and the addresses of pages and shipped files."""
+
+import hashlib
+from collections.abc import Mapping
+from functools import lru_cache
+from pathlib import Path
+
+from fastapi import FastAPI, Request
+from fastapi.templating import Jinja2Templates
+from jinja2 import Environment, FileSystemLoader, StrictUndefined
+from markupsafe import Markup
+from starlette.responses import Response
+
+from marquetry import __version__
+from marquetry.core.figures import band, chance, entered, figure
+from marquetry.core.finding import Verdict
+from marquetry.core.parts import label_of
+from marquetry.drawing.svg import to_svg
+from marquetry.drawing.verdict_mark import mark_scene
+
+HERE = Path(__file__).parent
+STATIC = HERE / "static"
+
+
+@lru_cache(maxsize=32)
+def static_address(path: str) -> str:
+    """Address of a shipped file, with a digest of its content so that it may be kept for good."""
+    digest = hashlib.sha256((STATIC / path).read_bytes()).hexdigest()[:10]
+    return f"/static/{path}?v={digest}"
+
+
+@lru_cache(maxsize=8)
+def verdict_mark_svg(verdict: Verdict) -> Markup:
+    """The verdict's lozenge for use beside words, hidden from readers who hear the word itself."""
+    text = to_svg(mark_scene(verdict), defs=False)
+    hidden = text.replace('role="group"', 'aria-hidden="true"', 1).replace("plate", "mark-svg", 1)
+    return Markup(hidden)  # noqa: S704  # our own SVG, escaped where it was written
+
+
+def make_templates(app: FastAPI) -> Jinja2Templates:
+    """The template environment: everything escaped, a name that is not there is an error."""
+    environment = Environment(
+        loader=FileSystemLoader(HERE / "templates"),
+        autoescape=True,
+        undefined=StrictUndefined,
+        trim_blocks=True,
+        lstrip_blocks=True,
+    )
+    environment.filters.update(figure=figure, band=band, chance=chance, entered=entered, label_of=label_of)
+    environment.globals.update(
+        address=app.url_path_for,
+        static=static_address,
+        verdict_mark=verdict_mark_svg,
+        version=__version__,
+    )
+    return Jinja2Templates(env=environment)
+
+
+def render(request: Request, template: str, context: Mapping[str, object], status: int = 200) -> Response:
+    """Render a page or a part of one."""
+    templates: Jinja2Templates = request.app.state.templates
+    return templates.TemplateResponse(request, template, dict(context), status_code=status)

@@ -1,0 +1,49 @@
+"""A watch in open formats: its section as SVG, its build sheet, its findings as JSON."""
+
+import re
+
+from fastapi import APIRouter
+from starlette.responses import JSONResponse, Response
+
+from marquetry.core.report import report_on
+from marquetry.core.section.lay_out import lay_out
+from marquetry.drawing.section_plate import section_plate
+from marquetry.drawing.svg import to_svg
+from marquetry.formats import build_sheet
+from marquetry.formats.findings import findings_of
+from marquetry.store import watches
+from marquetry.web.deps import Connection, Looking
+
+router = APIRouter(prefix="/watches/{watch_id}")
+SVG_POLICY = "default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'none'"
+"""A drawing as a file of its own carries its style within; nothing else may load or run."""
+
+
+@router.get("/section.svg", name="section_svg")
+def section_svg(watch_id: int, connection: Connection, display: Looking) -> Response:
+    """The section as it is shown, as a file in millimetres of paper."""
+    build = watches.watch(connection, watch_id).build
+    scene = section_plate(lay_out(build, report_on(build)), build.name, display)
+    headers = {**_attachment(build.name, "section.svg"), "Content-Security-Policy": SVG_POLICY}
+    return Response(to_svg(scene, standalone=True), media_type="image/svg+xml", headers=headers)
+
+
+@router.get("/sheet.json", name="sheet_json")
+def sheet_json(watch_id: int, connection: Connection) -> Response:
+    """The build sheet, with every key that was brought in."""
+    build = watches.watch(connection, watch_id).build
+    text = build_sheet.dumps(build)
+    return Response(text, media_type="application/json", headers=_attachment(build.name, "build.json"))
+
+
+@router.get("/findings.json", name="findings_json")
+def findings_json(watch_id: int, connection: Connection) -> JSONResponse:
+    """The findings, as `marquetry check --json` prints them."""
+    build = watches.watch(connection, watch_id).build
+    return JSONResponse(findings_of(build, report_on(build)))
+
+
+def _attachment(name: str, ending: str) -> dict[str, str]:
+    """A file name of plain letters, whatever the watch is called."""
+    plain = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:60] or "watch"
+    return {"Content-Disposition": f'attachment; filename="{plain}-{ending}"'}

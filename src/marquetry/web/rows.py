@@ -1,0 +1,178 @@
+"""Parts as rows of fields, straight from their description in `core/parts.py`."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from marquetry.core.build import Build
+from marquetry.core.dimension import Dimension
+from marquetry.core.figures import entered, figure
+from marquetry.core.parts import PARTS, entry_at, label_of, quantity_at
+from marquetry.core.schema import Choice, Count, Flag, Group, Many, Names, Quantity, Text
+
+
+@dataclass(frozen=True, slots=True)
+class Rejected:
+    """An entry that was refused, to be shown again with the reason beside it."""
+
+    path: str
+    place: str
+    value: str
+    tol: str
+    source: str
+    reason: str
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """One entry with its fields; `place` tells apart the same entry shown twice on a page."""
+
+    path: str
+    place: str
+    label: str
+    kind: str
+    value: str = ""
+    tol: str = ""
+    source: str = "measured"
+    unit: str = ""
+    hint: str = ""
+    options: tuple[str, ...] = ()
+    share: float | None = None
+    missing: bool = False
+    remark: str = ""
+    error: str = ""
+
+    @property
+    def id(self) -> str:
+        """The row's name in the page."""
+        return f"{self.place}-{self.path.replace('.', '-')}"
+
+
+@dataclass(frozen=True, slots=True)
+class PartView:
+    """A part, or a thing within one: its rows, what is inside it, and what could be added."""
+
+    path: str
+    label: str
+    name: str
+    rows: tuple[Row, ...]
+    inner: tuple["PartView", ...]
+    addable: tuple[tuple[str, str], ...]
+    removable: bool
+
+
+def row_for(build: Build, path: str, place: str, *, label: str = "", share: float | None = None) -> Row:
+    """The row of one dimension."""
+    quantity, dimension = quantity_at(path), build.dimensions.get(path)
+    words = label or label_of(path)
+    if dimension is None:
+        return Row(
+            path, place, words, "quantity", unit=quantity.unit, hint=quantity.hint, share=share, missing=True
+        )
+    return Row(
+        path,
+        place,
+        words,
+        "quantity",
+        value=entered(dimension.value),
+        tol=entered(dimension.tol),
+        source=dimension.source.value,
+        unit=quantity.unit,
+        hint=quantity.hint,
+        share=share,
+        remark=_remark(quantity, dimension),
+    )
+
+
+def _remark(quantity: Quantity, dimension: Dimension) -> str:
+    if quantity.is_plausible(dimension.value):
+        return ""
+    low, high = quantity.plausible
+    text = f"Saved, but unusual: mostly {figure(low)} to {figure(high)} {quantity.unit}."
+    if quantity.is_plausible(dimension.value * 2):
+        text += " Is it a radius, where the diameter is asked for?"
+    elif quantity.is_plausible(dimension.value * 25.4):
+        text += " Is it in inches?"
+    elif quantity.is_plausible(dimension.value / 10):
+        text += " Has the decimal point slipped?"
+    return text
+
+
+def with_rejected(row: Row, rejected: Rejected | None) -> Row:
+    """The row as it was typed, with the reason it was refused, where it is the refused one."""
+    if rejected is None or (rejected.path, rejected.place) != (row.path, row.place):
+        return row
+    return Row(
+        row.path, row.place, row.label, row.kind, rejected.value, rejected.tol, rejected.source,
+        row.unit, row.hint, row.options, row.share, row.missing, "", rejected.reason,
+    )  # fmt: skip
+
+
+def part_views(build: Build, rejected: Rejected | None = None) -> list[PartView]:
+    """Every part that is in the build."""
+    return [part_view(build, part, rejected) for part in PARTS if build.has(part.key)]
+
+
+def absent_parts(build: Build) -> list[tuple[str, str]]:
+    """Key and label of every part that could be added."""
+    return [(part.key, part.label) for part in PARTS if not build.has(part.key)]
+
+
+def part_view(build: Build, part: Group | Many, rejected: Rejected | None = None) -> PartView:
+    """One part of the build with everything in it."""
+    if isinstance(part, Many):
+        return PartView(part.key, part.label, "", (), tuple(_items(build, part, part.key, rejected)),
+                        ((f"{part.key}.-", part.singular),), removable=False)  # fmt: skip
+    return _group_view(build, part, part.key, rejected, removable=True)
+
+
+def _group_view(
+    build: Build, group: Group, path: str, rejected: Rejected | None, *, removable: bool
+) -> PartView:
+    rows: list[Row] = []
+    inner: list[PartView] = []
+    addable: list[tuple[str, str]] = []
+    for entry in group.entries:
+        below = f"{path}.{entry.key}"
+        if isinstance(entry, Many):
+            inner.extend(_items(build, entry, below, rejected))
+            addable.append((f"{below}.-", entry.singular))
+        elif not isinstance(entry, Group):
+            rows.append(with_rejected(_row(build, entry, below), rejected))
+        elif build.has(below) or not entry.optional:
+            inner.append(_group_view(build, entry, below, rejected, removable=entry.optional))
+        else:
+            addable.append((below, entry.label.lower()))
+    name = build.at(f"{path}.name")
+    words = name if isinstance(name, str) else ""
+    return PartView(path, group.label, words, tuple(rows), tuple(inner), tuple(addable), removable)
+
+
+def _items(build: Build, many: Many, path: str, rejected: Rejected | None) -> Iterator[PartView]:
+    for index in range(build.count(path)):
+        item = Group(many.key, f"{many.singular.capitalize()} {index + 1}", many.entries)
+        yield _group_view(build, item, f"{path}.{index}", rejected, removable=True)
+
+
+def _row(build: Build, entry: Quantity | Text | Choice | Names | Count | Flag, path: str) -> Row:
+    found = build.at(path)
+    match entry:
+        case Quantity():
+            return row_for(build, path, "ledger", label=entry.label)
+        case Choice():
+            return Row(path, "ledger", entry.label, "choice", value=found or "", options=entry.options)
+        case Names():
+            words = ", ".join(found or [])
+            return Row(path, "ledger", entry.label, "names", value=words, options=entry.options)
+        case Flag():
+            told = {True: "yes", False: "no"}.get(found, "")
+            usual = "usual: yes" if entry.default else "usual: no"
+            return Row(path, "ledger", entry.label, "choice", value=told, options=("yes", "no"), hint=usual)
+        case Count():
+            return Row(path, "ledger", entry.label, "count", value="" if found is None else f"{found:g}")
+        case Text():
+            return Row(path, "ledger", entry.label, "text", value=found or "")
+
+
+def is_list(path: str) -> bool:
+    """Whether the path names a list of like things."""
+    return isinstance(entry_at(path)[-1], Many)

@@ -1,0 +1,17 @@
+"""Runs the application with uvicorn and says where it is."""
+
+from pathlib import Path
+
+import uvicorn
+
+from marquetry.store.database import open_workshop
+from marquetry.web.app import create_app
+
+
+def serve(database: Path, host: str, port: int) -> int:
+    """Serve the workshop in `database` until interrupted."""
+    open_workshop(database)
+    app = create_app(database, allowed_host=host)
+    print(f"Marquetry is at http://{host}:{port}/  (workshop: {database}; stop with Ctrl+C)", flush=True)  # noqa: T201  # the one line a builder needs
+    uvicorn.run(app, host=host, port=port, log_level="warning", server_header=False)
+    return 0

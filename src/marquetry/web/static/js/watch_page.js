@@ -1,0 +1,167 @@
+// Browser state only: what is lit, what is being saved, where the focus is. Every figure comes from the server.
+document.addEventListener("alpine:init", () => {
+  Alpine.data("bench", () => ({
+    queue: Promise.resolve(),
+
+    init() {
+      window.addEventListener("popstate", () => this.load(location.search));
+    },
+
+    // --- theme, keys -----------------------------------------------------------------------------
+    toggleTheme() {
+      const root = document.documentElement;
+      root.dataset.theme = root.dataset.theme === "night" ? "day" : "night";
+      localStorage.setItem("theme", root.dataset.theme);
+    },
+    showKeys() {
+      document.getElementById("keys").showModal();
+    },
+    key(event) {
+      const typing = event.target.matches("input, select, textarea");
+      if (event.key === "Escape" && typing) event.target.blur();
+      if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
+      const action = {
+        "?": () => this.showKeys(),
+        t: () => this.toggleTheme(),
+        b: () => (location.href = "/"),
+        u: () => document.getElementById("undo")?.click(),
+        r: () => document.getElementById("redo")?.click(),
+        e: () => document.querySelector("#tray .row input:not([type=hidden])")?.focus(),
+        j: () => this.step(1),
+        k: () => this.step(-1),
+        1: () => document.getElementById("view-half")?.click(),
+        2: () => document.getElementById("view-whole")?.click(),
+        3: () => document.getElementById("view-hands")?.click(),
+      }[event.key];
+      if (!action) return;
+      event.preventDefault();
+      action();
+    },
+    step(by) {
+      const notes = [...document.querySelectorAll("#plate a.note")];
+      if (!notes.length) return;
+      const at = notes.findIndex((note) => note.closest(".chosen"));
+      this.choose(notes[(at + by + notes.length) % notes.length]);
+    },
+
+    // --- findings light up where they are ------------------------------------------------------------
+    point(event) {
+      const check = event.target.closest?.("[data-check]")?.dataset.check;
+      this.light(check);
+    },
+    unpoint() {
+      this.light(undefined);
+    },
+    light(check) {
+      for (const mark of document.querySelectorAll("#plate .finding"))
+        mark.classList.toggle("lit", mark.dataset.check === check);
+    },
+
+    // --- edits and other looks, without a full reload ---------------------------------------------------
+    follow(event) {
+      const link = event.target.closest("a.note, a[data-live]");
+      if (link && !event.ctrlKey && !event.metaKey && !event.shiftKey) {
+        event.preventDefault();
+        this.choose(link);
+      } else if (!link) {
+        const gap = event.target.closest("#plate .finding");
+        const note = gap && document.querySelector(`#plate a.note[data-check="${gap.dataset.check}"]`);
+        if (note) this.choose(note);
+      }
+    },
+    choose(link) {
+      const query = link.getAttribute("href");
+      history.pushState(null, "", query);
+      this.load(query);
+    },
+    load(query) {
+      const root = document.getElementById("watch");
+      if (root) this.enqueue(() => this.exchange(root.dataset.address + query, {}));
+    },
+    save(event) {
+      const form = event.target.closest("form[data-live]");
+      if (form && !form.hasAttribute("data-explicit")) this.send(form);
+    },
+    submit(event) {
+      const form = event.target.closest("form[data-live]");
+      if (!form) return;
+      event.preventDefault();
+      // Enter in a changed field raises `change` first; what it sends needs no second sending.
+      if (form.dataset.path && !this.differs(form)) return;
+      this.send(form);
+    },
+    differs(form) {
+      return [...form.elements].some((field) =>
+        field.tagName === "SELECT"
+          ? [...field.options].some((option) => option.selected !== option.defaultSelected)
+          : field.value !== field.defaultValue,
+      );
+    },
+    send(form) {
+      const body = new FormData(form);
+      const address = form.action.split("?")[0];
+      for (const field of form.elements) this.settle(field);
+      this.enqueue(() => {
+        body.set("version", document.getElementById("status").dataset.version);
+        return this.exchange(address + location.search, { method: "POST", body });
+      });
+    },
+    settle(field) {
+      if (field.tagName === "INPUT") field.defaultValue = field.value;
+    },
+    // One request after the other: each names the version that the one before it made.
+    enqueue(work) {
+      const saved = document.querySelector("#status");
+      saved?.classList.add("saving");
+      this.queue = this.queue.then(work).catch(() => this.tell("The program does not answer. What you typed is not saved."));
+    },
+    async exchange(address, options) {
+      const answer = await fetch(address, { ...options, headers: { "Marquetry-Fragment": "1", Accept: "text/html" } });
+      this.swap(await answer.text());
+    },
+    tell(words) {
+      const notice = document.getElementById("notice");
+      notice.className = "notice";
+      notice.textContent = words;
+      document.getElementById("status")?.classList.remove("saving");
+    },
+    // Puts each part of the answer in its place, and the focus and half-typed text back where they were.
+    swap(text) {
+      const fresh = new DOMParser().parseFromString(text, "text/html");
+      const active = document.activeElement;
+      const typed = active?.tagName === "INPUT" && active.value !== active.defaultValue ? active.value : null;
+      const focus = { id: active?.id, check: active?.closest?.("a.note")?.dataset.check };
+      for (const part of fresh.querySelectorAll("[data-swap]")) this.put(part);
+      document.getElementById("status")?.classList.remove("saving");
+      this.refocus(focus, typed);
+    },
+    put(part) {
+      const old = document.getElementById(part.id);
+      if (!old) return;
+      if (old.open) part.open = true;
+      for (const inner of old.querySelectorAll("details[open][id]")) part.querySelector(`#${inner.id}`)?.setAttribute("open", "");
+      old.replaceWith(part);
+    },
+    refocus(focus, typed) {
+      const target =
+        (focus.id && document.getElementById(focus.id)) ||
+        (focus.check && document.querySelector(`#plate a.note[data-check="${focus.check}"]`));
+      if (!target || target === document.activeElement) return;
+      target.focus({ preventScroll: true });
+      if (typed === null) return target.select?.();
+      target.value = typed;
+    },
+
+    // --- a file too large is told before it is sent ------------------------------------------------------
+    weigh(event) {
+      const form = event.target;
+      const file = form.querySelector("input[type=file]").files[0];
+      const most = Number(form.dataset.most);
+      if (!file || file.size <= most) return;
+      event.preventDefault();
+      const told = form.querySelector(".told");
+      told.textContent = `${file.name} has ${(file.size / 1e6).toFixed(1)} MB; a build sheet has at most ${most / 1e6} MB. Choose another file.`;
+      form.querySelector("input[type=file]").setAttribute("aria-invalid", "true");
+    },
+  }));
+});
