@@ -13,16 +13,29 @@ def sentence(check: Check, finding: Finding) -> str:
     if finding.verdict is Verdict.UNMEASURED:
         names = "; ".join(label_of(path) for path in finding.missing)
         return f"Cannot be told yet. Not known: {names}."
-    found = f"{_figure(check, finding.value)} nominally, {_worst(check, finding)} in the worst case"
-    limits = f"the limits are {band(finding.limits, check.decimals, check.unit)}"
+    wanted = band(finding.limits, check.decimals, check.unit)
+    found = f"{_figure(check, finding.value)}, {_worst(check, finding)} at worst; wanted {wanted}."
     if finding.verdict is Verdict.CLEAR:
-        return f"{found}; {limits}. Clear by {_figure(check, finding.margin)} even then."
+        return f"{found} Clear by {_figure(check, finding.margin)} in the worst case too."
     if finding.verdict is Verdict.TIGHT:
-        return (
-            f"{found}; {limits}. It fits if everything is as it should be, and may miss by "
-            f"{_figure(check, -finding.margin)}. {_meaning(check, finding, worst=True)}"
-        )
-    return f"{found}; {limits}. It misses by {_figure(check, miss(finding))}. {_meaning(check, finding)}"
+        meaning = _meaning(check, finding, worst=True)
+        may_miss = _figure(check, -finding.margin)
+        return f"{found} It fits as described, but may miss by {may_miss}. Then: {meaning}"
+    return f"{found} {in_short(check, finding)}"
+
+
+def in_short(check: Check, finding: Finding) -> str:
+    """The sentence without the figures that stand beside it anyway."""
+    if finding.verdict is Verdict.CLASH:
+        return f"Misses by {_figure(check, miss(finding))}. {_meaning(check, finding)}"
+    if finding.verdict is Verdict.TIGHT:
+        return f"Fits as described, but may miss by {_figure(check, -finding.margin)}."
+    return sentence(check, finding)
+
+
+def details(check: Check, finding: Finding) -> tuple[str, ...]:
+    """What the finding says beyond its figures: feet to take off, the press plan."""
+    return check.details(finding) if check.details else ()
 
 
 def miss(finding: Finding) -> float:
@@ -42,7 +55,7 @@ def _meaning(check: Check, finding: Finding, *, worst: bool = False) -> str:
 
 
 def _worst(check: Check, finding: Finding) -> str:
-    return f"{_figure(check, finding.low)} to {_figure(check, finding.high)}"
+    return f"{figure(finding.low or 0.0, check.decimals)} to {_figure(check, finding.high)}"
 
 
 def _figure(check: Check, value: float | None) -> str:

@@ -23,7 +23,7 @@ from marquetry.drawing.sheet import (
 from marquetry.drawing.verdict_mark import verdict_mark
 
 ARROW = 1.5
-TICK = 4.0
+TICK, BETWEEN = 4.0, 2.4
 ROOM_FOR_ARROWS = 5 * ARROW
 
 
@@ -51,7 +51,7 @@ def _tied(gap: Gap, marks: tuple[Mark, ...], display: Display) -> Group:
 def _figure(finding: Finding, middle: Paper, board: LabelBoard) -> Iterator[Label]:
     words = _told(finding)
     if words:
-        yield Label(board.place(middle, words, 3.0), words, "figure gap-figure halo", 3.0)
+        yield Label(board.place(middle, words, 3.4), words, "figure gap-figure halo", 3.4)
 
 
 def _placed(gaps: list[Gap], sheet: Sheet) -> Iterator[tuple[Gap, Paper, bool]]:
@@ -64,7 +64,7 @@ def _placed(gaps: list[Gap], sheet: Sheet) -> Iterator[tuple[Gap, Paper, bool]]:
         for index, gap in enumerate(ordered):
             slot_top = HEIGHT - MARGIN - index * room
             wanted = sheet.between(gap.start, gap.end)[1] + NOTE_HEIGHT / 2
-            top = min(max(wanted, slot_top - room + NOTE_HEIGHT), slot_top)
+            top = min(max(wanted, slot_top - room + NOTE_HEIGHT + BETWEEN), slot_top)
             yield gap, (x, top - NOTE_HEIGHT), on_left
 
 
@@ -107,14 +107,14 @@ def _note(finding: Finding, corner: Paper, link: str, *, on_left: bool) -> Group
     x, y = corner
     check = CHECK_BY_NAME[finding.check]
     edge = x + NOTE_WIDTH if on_left else x
-    text_x, first = x + 2.4, y + NOTE_HEIGHT - 4.0
-    after_word = text_x + 4.4 + 2.0 * len(finding.verdict.value) + 1.2
+    text_x, first = x + 2.4, y + NOTE_HEIGHT - 4.6
+    after_word = text_x + 4.4 + 2.25 * len(finding.verdict.value) + 1.2
     lines = (
         Box(corner, NOTE_WIDTH, NOTE_HEIGHT, "note-back"),
         Line(((edge, y), (edge, y + NOTE_HEIGHT)), "note-rule"),
         verdict_mark(finding.verdict, (text_x + 1.4, first + 1.0)),
-        Label((text_x + 4.4, first), finding.verdict.value.upper(), "word", 2.5),
-        Label((after_word, first), check.title, "title", 2.9),
+        Label((text_x + 4.4, first), finding.verdict.value.upper(), "word", 2.8),
+        Label((after_word, first), check.title, "title", 3.3),
         *_note_figures(finding, (text_x, y)),
     )
     spoken = f"{check.title}: {finding.verdict.value} {_told(finding)}".strip()
@@ -128,14 +128,13 @@ def _note_figures(finding: Finding, corner: Paper) -> Iterator[Mark]:
     if finding.verdict is Verdict.UNMEASURED:
         first, *others = finding.missing
         more = f" and {len(others)} more" if others else ""
-        yield Label((x, y + 5.2), f"waits for {label_of(first)}{more}", "quiet", 2.6)
+        yield Label((x, y + 5.8), f"waits for {label_of(first)}{more}", "quiet", 3.0)
     elif finding.value is not None and finding.low is not None and finding.high is not None:
         worst = f"worst {figure(finding.low, check.decimals)} … {figure(finding.high, check.decimals)}"
-        yield Label((x, y + 5.0), figure(finding.value, check.decimals, check.unit), "figure", 3.4)
-        yield Label((x + 20.0, y + 5.0), worst, "figure quiet", 2.5)
-    yield Label(
-        (x, y + 1.5), f"wanted {band(finding.limits, check.decimals, check.unit)}", "figure quiet", 2.5
-    )
+        yield Label((x, y + 5.6), figure(finding.value, check.decimals, check.unit), "figure", 3.8)
+        yield Label((x + 22.0, y + 5.6), worst, "figure quiet", 2.8)
+    wanted = f"wanted {band(finding.limits, check.decimals, check.unit)}"
+    yield Label((x, y + 1.4), wanted, "figure quiet", 2.8)
 
 
 def _told(finding: Finding) -> str:

@@ -8,8 +8,9 @@ from marquetry.core.figures import figure
 from marquetry.core.parts import HAND_LABELS, entry_at, label_of
 from marquetry.core.section.body import Body
 from marquetry.core.section.lay_out import Section
+from marquetry.drawing.labels import LabelBoard
 from marquetry.drawing.margin_notes import arrow, findings_on
-from marquetry.drawing.scene import Group, Label, Line, Mark, Scene
+from marquetry.drawing.scene import Box, Group, Label, Line, Mark, Scene
 from marquetry.drawing.sheet import HEIGHT, MARGIN, WIDTH, Display, Sheet, Window, sheet_for, window_of
 
 NAMED = {"crystal", "movement", "case_back", "dial"}
@@ -25,6 +26,7 @@ def section_plate(section: Section, name: str, display: Display | None = None) -
     window = window_of(section, display.view)
     sheet = sheet_for(window, display.stretch)
     marks = (
+        *_border(),
         Group(tuple(draw_bodies(section, sheet, window)), "bodies"),
         Group(tuple(_centre_lines(section, sheet, window, display)), "centre-lines"),
         *(_press_plan(section, sheet) if display.view == "hands" else ()),
@@ -32,6 +34,15 @@ def section_plate(section: Section, name: str, display: Display | None = None) -
         *_foot(section, sheet),
     )
     return Scene(WIDTH, HEIGHT, f"{name}: section", _description(section), marks)
+
+
+def _border() -> Iterator[Mark]:
+    """The plate's edge: a double rule with a lozenge let into each corner, as stringing is."""
+    for inset, classes in ((1.2, "edge-line heavy"), (2.2, "edge-line")):
+        yield Box((inset, inset), WIDTH - 2 * inset, HEIGHT - 2 * inset, classes)
+    for x in (1.7, WIDTH - 1.7):
+        for y in (1.7, HEIGHT - 1.7):
+            yield Line(((x - 1.7, y), (x, y + 1.7), (x + 1.7, y), (x, y - 1.7)), "edge-inlay", closed=True)
 
 
 def _description(section: Section) -> str:
@@ -72,7 +83,7 @@ def _name_on(body: Body, sheet: Sheet) -> Label:
     left, low, right, high = _extent(body, sheet)
     x, y = left + (right - left) * 0.3, (low + high) / 2
     if body.part == "movement":
-        y = low + (high - low) * 0.2
+        y = low + 3.2
     if body.part == "case_back":
         y = low + 2.0
     return Label((x, y - 1.0), entry_at(body.part)[-1].label.lower(), "display part-name halo", 3.4, "middle")
@@ -81,10 +92,12 @@ def _name_on(body: Body, sheet: Sheet) -> Label:
 def _centre_lines(section: Section, sheet: Sheet, window: Window, display: Display) -> Iterator[Mark]:
     yield Line((sheet.at((0.0, window.low)), sheet.at((0.0, window.high))), "centre-line")
     if display.view != "hands":
+        board = LabelBoard()
         for axis in section.axes:
             ends = sheet.at((axis.from_r, axis.z)), sheet.at((axis.to_r, axis.z))
+            words = f"{axis.name} axis"
             yield Line(ends, "centre-line")
-            yield Label((ends[1][0] + 1.0, ends[1][1] - 0.8), f"{axis.name} axis", "quiet halo", 2.4)
+            yield Label(board.place(ends[1], words, 2.9), words, "quiet halo", 2.9)
 
 
 def _press_plan(section: Section, sheet: Sheet) -> Iterator[Mark]:
@@ -97,8 +110,8 @@ def _press_plan(section: Section, sheet: Sheet) -> Iterator[Mark]:
         yield Line((low, high), "press-line")
         yield from (arrow(low, (0, 1)), arrow(high, (0, -1)))
         middle = (low[1] + high[1]) / 2
-        yield Label((low[0] - 0.8, middle), HAND_LABELS[hand], "quiet halo", 2.4, "end")
-        yield Label((low[0] - 0.8, middle - 3.4), figure(height - face), "figure halo", 3.0, "end")
+        yield Label((low[0] - 0.8, middle), HAND_LABELS[hand], "quiet halo", 2.9, "end")
+        yield Label((low[0] - 0.8, middle - 3.4), figure(height - face), "figure halo", 3.4, "end")
 
 
 def _foot(section: Section, sheet: Sheet) -> Iterator[Mark]:
@@ -106,12 +119,12 @@ def _foot(section: Section, sheet: Sheet) -> Iterator[Mark]:
     words = f"Scale {figure(sheet.scale, 1)} : 1"
     if sheet.stretch != 1:
         words += f", heights drawn {sheet.stretch:g} times taller"
-    yield Label((MARGIN, 3.4), words, "quiet", 2.6)
-    bar = MARGIN + 64.0
-    yield Line(((bar, 4.4), (bar, 3.4), (bar + sheet.scale, 3.4), (bar + sheet.scale, 4.4)), "frame")
-    yield Label((bar + sheet.scale + 1.5, 3.4), "1 mm", "quiet", 2.6)
+    yield Label((MARGIN, 4.4), words, "quiet", 2.9)
+    bar = MARGIN + 70.0
+    yield Line(((bar, 5.4), (bar, 4.4), (bar + sheet.scale, 4.4), (bar + sheet.scale, 5.4)), "frame")
+    yield Label((bar + sheet.scale + 1.5, 4.4), "1 mm", "quiet", 2.9)
     if section.assumed:
         first, *others = section.assumed
         more = f" and {len(others)} more" if others else ""
         told = f"Dashed: not measured, drawn where usual ({label_of(first)}{more})"
-        yield Label((WIDTH - MARGIN, 3.4), told, "quiet", 2.6, "end")
+        yield Label((WIDTH - MARGIN, 4.4), told, "quiet", 2.9, "end")

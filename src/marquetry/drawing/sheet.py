@@ -11,8 +11,8 @@ View = Literal["half", "whole", "hands"]
 VIEWS: tuple[View, ...] = ("half", "whole", "hands")
 STRETCHES = (1.0, 1.5, 2.0, 3.0)
 
-WIDTH, HEIGHT = 320.0, 146.0
-NOTE_WIDTH, NOTE_HEIGHT, MARGIN = 60.0, 13.4, 4.0
+WIDTH, HEIGHT = 320.0, 144.0
+NOTE_WIDTH, NOTE_HEIGHT, MARGIN = 62.0, 15.4, 5.0
 FOOT = 8.0
 HANDS_REACH = 4.2
 
@@ -78,7 +78,9 @@ def window_of(section: Section, view: View) -> Window:
     high = max((z for _, z in points), default=5.0) + 0.4
     if view == "hands":
         tops = [z for body in section.bodies if body.part == "crystal" for _, z in body.outline]
-        return Window(-HANDS_REACH, HANDS_REACH, -0.9, min(tops, default=2.5) + 1.0)
+        faces = [z for body in section.bodies if body.part in {"movement", "dial"} for _, z in body.outline]
+        floor = max((z for z in faces if z < max(faces) - 1e-6), default=-0.5)
+        return Window(-HANDS_REACH, HANDS_REACH, floor - 0.5, min(tops, default=2.5) + 1.0)
     return Window(-right if view == "whole" else -1.2, right, low, high)
 
 

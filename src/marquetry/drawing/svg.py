@@ -37,7 +37,7 @@ def to_svg(scene: Scene, *, standalone: bool = False, defs: bool = True) -> str:
         head, title = f'role="group" aria-label="{escape(scene.title)}"', ""
     view_box = f'viewBox="0 0 {number(scene.width)} {number(scene.height)}"'
     start = f'<svg xmlns="http://www.w3.org/2000/svg" class="plate" {head} {view_box}>'
-    start += f"{title}<desc>{escape(scene.description)}</desc>"
+    start += title + (f"<desc>{escape(scene.description)}</desc>" if scene.description else "")
     style = f"<style>{_style()}</style>" if standalone else ""
     writer = _Writer(scene.height, links=not standalone)
     return start + style + (_hatches() if defs else "") + "".join(map(writer.mark, scene.marks)) + "</svg>"

@@ -39,7 +39,9 @@ def _answer(request: Request, status: int, words: str) -> Response:
         return JSONResponse({"error": words}, status_code=status)
     title = TITLES.get(status, "That did not work")
     if wants_fragments(request):
-        return render(request, "partials/_notice.html", {"title": title, "words": words}, status)
+        # The page shows the notice in its place; a status of 4xx would only fill the browser's log.
+        shown = status if status >= 500 else 200  # noqa: PLR2004  # a fault of ours stays one
+        return render(request, "partials/_notice.html", {"title": title, "words": words}, shown)
     return render(request, "pages/error.html", {"title": title, "words": words}, status)
 
 

@@ -14,7 +14,7 @@ from marquetry.core.finding import Finding, Verdict
 from marquetry.core.parts import PART_BY_KEY
 from marquetry.core.report import Report, report_on
 from marquetry.core.section.lay_out import lay_out
-from marquetry.core.sentence import sentence
+from marquetry.core.sentence import details, in_short, sentence
 from marquetry.drawing.limit_ruler import limit_ruler
 from marquetry.drawing.section_plate import section_plate
 from marquetry.drawing.sheet import STRETCHES, VIEWS, Display
@@ -41,6 +41,7 @@ class Tray:
     check: Check
     finding: Finding
     sentence: str
+    details: tuple[str, ...]
     ruler: Markup
     rows: tuple[Row, ...]
     has_spacers: bool
@@ -107,6 +108,7 @@ def _tray(build: Build, finding: Finding, rejected: Rejected | None) -> Tray:
         check,
         finding,
         sentence(check, finding),
+        details(check, finding),
         Markup(to_svg(ruler, defs=False)) if ruler else Markup(),  # noqa: S704  # escaped by svg.py
         tuple(
             with_rejected(row_for(build, path, "tray", share=shares.get(path)), rejected) for path in ordered
@@ -118,17 +120,30 @@ def _tray(build: Build, finding: Finding, rejected: Rejected | None) -> Tray:
 
 def whole_page(request: Request, page: FitPage, status: int = 200) -> Response:
     """The page as a whole."""
-    return render(request, "pages/watch.html", {"page": page}, status)
+    return render(request, "pages/watch.html", {"page": page, "turned": []}, status)
 
 
-def changed_fragments(request: Request, before: Build, page: FitPage, status: int = 200) -> Response:
-    """Only what an edit may have changed: status line, plate, tray, and the parts that differ."""
+def changed_fragments(request: Request, before: Build, page: FitPage) -> Response:
+    """Only what an edit may have changed: status line, plate, tray, and the parts that differ.
+
+    A refused entry is answered this way too, as a part of the page like any other: 200.
+    """
     after = page.watch.build
     keys = changed_parts(before, after)
+    turned = turned_verdicts(report_on(before), page.report) if keys else []
     parts = [part_view(after, PART_BY_KEY[key]) for key in keys if after.has(key)]
     moved = any(before.has(key) != after.has(key) for key in keys)
-    context = {"page": page, "parts": parts, "whole_ledger": moved}
-    return render(request, "partials/_changed.html", context, status)
+    context = {"page": page, "parts": parts, "whole_ledger": moved, "turned": turned}
+    return render(request, "partials/_changed.html", context)
+
+
+def turned_verdicts(before: Report, after: Report) -> list[tuple[str, Verdict, Verdict]]:
+    """Title and verdicts of every check that an edit turned: what it mended and what it spoiled."""
+    return [
+        (CHECK_BY_NAME[name].title, before.findings[name].verdict, finding.verdict)
+        for name, finding in after.findings.items()
+        if before.findings[name].verdict is not finding.verdict
+    ]
 
 
 def waits_for(report: Report) -> str:
@@ -139,4 +154,5 @@ def waits_for(report: Report) -> str:
     gravest = spoken[0]
     if gravest.verdict is Verdict.CLEAR:
         return "Everything that was checked is clear."
-    return f"{CHECK_BY_NAME[gravest.check].title}. {sentence(CHECK_BY_NAME[gravest.check], gravest)}"
+    check = CHECK_BY_NAME[gravest.check]
+    return f"{check.title}: {in_short(check, gravest)}"

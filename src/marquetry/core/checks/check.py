@@ -47,7 +47,8 @@ class Check:
     """One check. `formula` gives its quantity; where that is not one number, `solver` does instead.
 
     `rule` is the name its limits go by in the rules, `decimals` how finely its figures are told, `told_as`
-    a word before the figure where the drawn distance is not the figure itself.
+    a word before the figure where the drawn distance is not the figure itself. `details` says in words what
+    stands in the finding's extras.
     """
 
     name: str
@@ -61,6 +62,7 @@ class Check:
     decimals: int = 2
     rule: str = ""
     told_as: str = ""
+    details: Callable[[Finding], tuple[str, ...]] | None = None
 
     def find(self, build: Build, rules: Rules) -> Finding:
         """Run the check on a build; nothing missing or absent ever raises."""

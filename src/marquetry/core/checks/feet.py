@@ -10,11 +10,15 @@ from dataclasses import dataclass
 from itertools import combinations, pairwise, permutations
 
 from marquetry.core.checks.check import Check, Span, Words
+from marquetry.core.figures import figure
 from marquetry.core.finding import SLACK, Finding, Limits
 from marquetry.core.number import nominal
 from marquetry.core.readings import Readings
 
 FEWEST = 2
+LEAST_TOLD = 0.005
+"""Millimetres that would be told as 0.00."""
+
 HALVINGS = 60
 """Bisections of a stretch of at most 1° down to below a double's resolution."""
 
@@ -177,12 +181,27 @@ def solve_feet(check: Check, r: Readings) -> Finding | None:
     )
 
 
+def told_feet(finding: Finding) -> tuple[str, ...]:
+    """Which feet to keep and to take off, and the turn and the span that miss."""
+    pairs, remove = finding.extras.get("pairs"), finding.extras.get("remove")
+    turn, span = finding.extras.get("turn"), finding.extras.get("span_error")
+    if not (isinstance(remove, list) and isinstance(turn, float) and isinstance(span, float)):
+        return ()
+    if pairs:
+        taken = ", ".join(str(foot + 1) for foot in remove)
+        return (f"Feet to take off, since no hole waits for them: {taken}.",) if remove else ()
+    told = f"The best two feet would meet their holes after a turn of {figure(turn, 1, '°')}"
+    wider = f"they stand {figure(abs(span))} mm too {'far apart' if span > 0 else 'close'}"
+    return (f"{told}." if abs(span) < LEAST_TOLD else f"{told}; {wider}.",)
+
+
 CHECKS = (
     Check(
         name="dial_feet",
         title="Feet over their holes",
         limits=Limits(0.0, None),
         solver=solve_feet,
+        details=told_feet,
         span=Span("r", "foot", "foot_hole", beside="movement_face"),
         words=Words(
             means="Room left for the two feet that meet the movement's holes best, bending them a little.",

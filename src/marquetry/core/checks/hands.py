@@ -9,10 +9,12 @@ from collections.abc import Iterator
 import numpy as np
 
 from marquetry.core.checks.check import Check, Span, Words
+from marquetry.core.figures import figure
 from marquetry.core.finding import Finding, Limits, drivers_of
 from marquetry.core.hand_stack import Bound, Floats, Level, chains_of, heights, terms_of
 from marquetry.core.levels import crystal_underside, dial_top, movement_face
 from marquetry.core.number import Number, nominal, partials
+from marquetry.core.parts import HAND_LABELS
 from marquetry.core.readings import Readings
 from marquetry.core.sampling import SAMPLES, deviations
 
@@ -130,6 +132,36 @@ def _slopes_by_path(row: Floats, paths: list[str], count: float) -> dict[str, fl
     return {path: float(slope) for path, slope in zip(paths, shared, strict=True) if slope}
 
 
+def told_plan(finding: Finding) -> tuple[str, ...]:
+    """The press plan in words, and what holds the hands down."""
+    plan, binding = finding.extras.get("heights"), finding.extras.get("binding")
+    if not isinstance(plan, dict) or not isinstance(binding, list):
+        return ()
+    heights_told = ", ".join(f"{HAND_LABELS[hand]} {figure(height)}" for hand, height in plan.items())
+    press = f"Press plan, blade's underside over the dial: {heights_told} mm." if plan else NO_PLAN
+    bound = "; ".join(_told_bound(name) for name in binding)
+    return press, f"Held down by: {bound}."
+
+
+NO_PLAN = "No press plan: a hand would hold too little of its post at any height."
+BOUNDS = {
+    "post_shoulder": "pipe on the post's shoulder",
+    "post_top": "closed bore on the post's top",
+    "post_engagement": "least grip on the post",
+    "dial": "over the dial",
+    "feature": "over what is raised on the dial",
+    "blade": "blade over the blade below",
+    "pipe": "pipe over the blade below",
+    "crystal_tip": "tip under the crystal",
+    "crystal_centre": "centre under the crystal",
+}
+
+
+def _told_bound(name: str) -> str:
+    hand, _, what = name.partition(".")
+    return f"{HAND_LABELS[hand]} {BOUNDS[what if what in BOUNDS else what.partition('_')[0]]}"
+
+
 CHECKS = (
     Check(
         name="hand_stack",
@@ -137,6 +169,7 @@ CHECKS = (
         limits=Limits(0.0, None),
         solver=solve_hand_stack,
         told_as="spare",
+        details=told_plan,
         span=Span("z", "dial_top", "crystal_centre", beside="hand_tip"),
         words=Words(
             means="How much more air than wanted every hand has at once, pressed to the press plan.",

@@ -142,6 +142,6 @@ def _refused(
     request: Request, before: StoredWatch, display: Display, rejected: Rejected, *, fragments: bool
 ) -> Response:
     page = fit_page(before, display, rejected)
-    return (
-        changed_fragments(request, before.build, page, 422) if fragments else whole_page(request, page, 422)
-    )
+    if fragments:
+        return changed_fragments(request, before.build, page)
+    return whole_page(request, page, 422)

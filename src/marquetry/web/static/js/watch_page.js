@@ -99,11 +99,11 @@ document.addEventListener("alpine:init", () => {
     },
     send(form) {
       const body = new FormData(form);
-      const address = form.action.split("?")[0];
+      const address = form.action.split("?")[0] + document.getElementById("tray").dataset.query;
       for (const field of form.elements) this.settle(field);
       this.enqueue(() => {
         body.set("version", document.getElementById("status").dataset.version);
-        return this.exchange(address + location.search, { method: "POST", body });
+        return this.exchange(address, { method: "POST", body });
       });
     },
     settle(field) {

@@ -1,0 +1,89 @@
+"""A real server on a free port with a demo workshop of its own, and headless Chromium."""
+
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from selenium import webdriver
+from selenium.webdriver.chrome.options import Options
+from selenium.webdriver.chrome.service import Service
+
+FLAGS = (
+    "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
+    "--disable-background-networking", "--disable-component-update", "--disable-sync",
+    "--disable-dev-shm-usage", "--hide-scrollbars", "--force-device-scale-factor=1",
+)  # fmt: skip
+WIDTH, HEIGHT = 1280, 800
+
+
+def free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
+
+
+def serve(database: Path) -> tuple[subprocess.Popen[bytes], str]:
+    """Start `marquetry demo` and wait until it answers."""
+    port = free_port()
+    command = [
+        sys.executable,
+        "-m",
+        "marquetry.cli",
+        "demo",
+        "--port",
+        str(port),
+        "--database",
+        str(database),
+    ]
+    process = subprocess.Popen(command)
+    address = f"http://127.0.0.1:{port}"
+    for _ in range(150):
+        try:
+            urllib.request.urlopen(address, timeout=1).close()  # our own address
+        except OSError:
+            time.sleep(0.1)
+        else:
+            return process, address
+    process.kill()
+    raise TimeoutError("the server did not answer within 15 s")
+
+
+def make_driver(profile: Path, height: int = HEIGHT) -> webdriver.Chrome:
+    options = Options()
+    options.binary_location = "/usr/bin/chromium"
+    for flag in (*FLAGS, f"--user-data-dir={profile}"):
+        options.add_argument(flag)
+    options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
+    driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+    # `--window-size` counts the window's frame; this does not.
+    size = {"width": WIDTH, "height": height, "deviceScaleFactor": 1, "mobile": False}
+    driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", size)
+    return driver
+
+
+@pytest.fixture(scope="session")
+def driver(tmp_path_factory: pytest.TempPathFactory) -> Iterator[webdriver.Chrome]:
+    made = make_driver(tmp_path_factory.mktemp("profile"))
+    yield made
+    made.quit()
+
+
+@pytest.fixture
+def address(tmp_path: Path) -> Iterator[str]:
+    process, at = serve(tmp_path / "demo.sqlite3")
+    yield at
+    process.terminate()
+    process.wait(10)
+
+
+@pytest.fixture
+def browser(driver: webdriver.Chrome) -> Iterator[webdriver.Chrome]:
+    """The driver, with an empty browser log before and after every test."""
+    driver.get_log("browser")  # type: ignore[no-untyped-call]  # selenium's own
+    yield driver
+    assert driver.get_log("browser") == []  # type: ignore[no-untyped-call]  # as above
