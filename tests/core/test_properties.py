@@ -2,6 +2,7 @@
 
 import math
 
+import numpy as np
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
@@ -10,7 +11,7 @@ from marquetry.core.build import Build, dimension_as_json
 from marquetry.core.checks.hands import levels_of
 from marquetry.core.dimension import Dimension
 from marquetry.core.finding import Limits, Verdict
-from marquetry.core.hand_stack import terms_of
+from marquetry.core.hand_stack import chains_of, spare, terms_of
 from marquetry.core.levels import cap_shape, dial_top
 from marquetry.core.number import nominal
 from marquetry.core.readings import Readings
@@ -109,6 +110,19 @@ def test_cap_shape_agrees_with_the_sphere(share: float, rise: float) -> None:
     height = math.sqrt(sphere**2 - radius**2) - (sphere - rise)
     assert rise * cap_shape(radius, aperture, rise) == pytest.approx(height, abs=1e-8)
     assert cap_shape(aperture + 1, aperture, rise) == 0.0
+
+
+@relaxed
+@given(builds())
+def test_the_short_way_through_the_stack_agrees_with_every_chain(build: Build) -> None:
+    """`spare` looks at the tightest chains only; `chains_of` lists them all."""
+    levels = levels_of(Readings(build, Rules()))
+    values = np.array([float(nominal(term.z)) for term in terms_of(levels)])
+    if not levels or np.isnan(values).any():
+        return
+    chains = chains_of(levels)
+    every = chains.shares(chains.signs @ values).min()
+    assert spare(levels, values[:, None])[0] == pytest.approx(every, abs=1e-12)
 
 
 def test_hand_stack_chance_agrees_with_solving_each_sample_afresh() -> None:

@@ -136,7 +136,7 @@ def test_keys_walk_the_findings_and_change_the_view(browser: Chrome, address: st
     wait(browser, lambda b: b.find_element(By.ID, "view-hands").get_attribute("aria-current") == "true")
     browser.back()
     wait(browser, lambda b: b.find_element(By.ID, "view-half").get_attribute("aria-current") == "true")
-    body.send_keys("?")
+    browser.find_element(By.TAG_NAME, "body").send_keys("?")
     assert browser.find_element(By.ID, "keys").is_displayed()
 
 

@@ -7,7 +7,6 @@ through the arithmetic to the end; the notes then say what to measure, or which 
 import math
 
 from marquetry.core.build import Build
-from marquetry.core.dimension import Dimension
 from marquetry.core.number import Number, sensitive
 from marquetry.core.parts import HANDS
 from marquetry.core.rules import Rules
@@ -28,13 +27,19 @@ class Readings:
         self._numbers: dict[str, Number] = {}
 
     def __getitem__(self, path: str) -> Number:
+        if path not in self._numbers:
+            self._numbers[path] = self._read(path)
+        return self._numbers[path]
+
+    def _read(self, path: str) -> Number:
         if not self._has_part_of(path):
             return math.nan
         self.uses[path] = None
-        if path not in self._numbers:
-            dimension = self.build.dimensions.get(path)
-            self._numbers[path] = self._unknown(path) if dimension is None else self._known(path, dimension)
-        return self._numbers[path]
+        dimension = self.build.dimensions.get(path)
+        if dimension is None:
+            self.lack(path)
+            return math.nan
+        return sensitive(path, dimension)
 
     def has(self, path: str) -> bool:
         """Whether the part is in the build, without asking for it."""
@@ -79,10 +84,3 @@ class Readings:
         if part == "hands":
             return self.wants(f"hands.{rest[0]}")
         return self.wants(part)
-
-    def _known(self, path: str, dimension: Dimension) -> Number:
-        return sensitive(path, dimension)
-
-    def _unknown(self, path: str) -> Number:
-        self.lack(path)
-        return math.nan

@@ -11,7 +11,7 @@ import numpy as np
 from marquetry.core.checks.check import Check, Span, Words
 from marquetry.core.figures import figure
 from marquetry.core.finding import Finding, Limits, drivers_of
-from marquetry.core.hand_stack import Bound, Floats, Level, chains_of, heights, terms_of
+from marquetry.core.hand_stack import Bound, Floats, Level, chains_of, heights, spare, terms_of
 from marquetry.core.levels import crystal_underside, dial_top, movement_face
 from marquetry.core.number import Number, nominal, partials
 from marquetry.core.parts import HAND_LABELS
@@ -98,17 +98,14 @@ def solve_hand_stack(check: Check, r: Readings) -> Finding | None:
     values = np.array([float(nominal(term.z)) for term in terms])
     known = r.build.dimensions
     paths = [path for path in r.uses if path in known and known[path].tol > 0]
-    slopes = chains.signs @ _linear([term.z for term in terms], paths)
+    moves = _linear([term.z for term in terms], paths)
+    slopes = chains.signs @ moves
     rooms = chains.signs @ values
     doubt = np.abs(slopes) @ np.array([known[path].tol for path in paths])
     value = float(chains.shares(rooms).min())
     low, high = (float(chains.shares(rooms + sign * doubt).min()) for sign in (-1, 1))
     binding = int(chains.shares(rooms).argmin())
-    # Only chains that can be the smallest are sampled; twice the doubt is four standard uncertainties, so
-    # what is left out would not decide one sample in ten thousand. It saves two thirds of the time.
-    near = chains.shares(rooms - 2 * doubt) <= chains.shares(rooms + 2 * doubt).min()
-    noise = slopes[near] @ deviations([known[path] for path in paths])
-    samples = chains.only(near).shares(rooms[near, None] + noise).min(axis=0)
+    samples = spare(levels, values[:, None] + moves @ deviations([known[path] for path in paths]))
     plan = heights(levels, values, value)
     face = float(nominal(dial_top(r)))
     return Finding(

@@ -1,0 +1,117 @@
+"""Measures what the issues set bars for: `make bench` prints one JSON line for each figure.
+
+Ratios are against a bare baseline taken in the same run, so that a slow machine shows on both sides.
+"""
+
+import gzip
+import json
+import re
+import statistics
+import time
+from collections.abc import Callable
+from pathlib import Path
+from tempfile import TemporaryDirectory
+
+import numpy as np
+from fastapi import FastAPI
+from starlette.responses import HTMLResponse
+from starlette.testclient import TestClient
+
+from marquetry.core.report import report_on
+from marquetry.core.sampling import SAMPLES
+from marquetry.demo.workshop import demo_builds, make_demo
+from marquetry.drawing.sheet import Display
+from marquetry.web.app import create_app
+from marquetry.web.fit_page import draw_plate
+from tests.strategies import case_build
+
+LIVE = {"Marquetry-Fragment": "1"}
+WIRE_BAR_KB = 250
+
+
+def median_ms(work: Callable[[], object], rounds: int = 60) -> float:
+    """Median wall time of one call, after three calls to warm up."""
+    for _ in range(3):
+        work()
+    times = []
+    for _ in range(rounds):
+        start = time.perf_counter()
+        work()
+        times.append((time.perf_counter() - start) * 1000)
+    return statistics.median(times)
+
+
+def tell(figure: str, value: float, unit: str, **more: float) -> None:
+    rounded = {key: round(number, 2) for key, number in more.items()}
+    print(json.dumps({"figure": figure, "value": round(value, 2), "unit": unit, **rounded}), flush=True)
+
+
+def bench_core() -> None:
+    """The report of the worked case with four hands, against a bare draw and minimum of as many samples."""
+    build = case_build(10)
+    generator = np.random.default_rng(1)
+    rows = generator.standard_normal((25, SAMPLES))
+    slopes = generator.standard_normal((120, 25))
+    bare = median_ms(lambda: (slopes @ rows).min(axis=0))
+    report = median_ms(lambda: report_on(build))
+    tell("report_four_hands", report, "ms", bar=20, bare_numpy_ms=bare, ratio=report / bare)
+    for watch in demo_builds():
+        both = median_ms(lambda watch=watch: draw_plate(watch, report_on(watch), Display()))  # type: ignore[misc]
+        tell(f"report_and_section_{watch.name.lower().replace(' ', '_')}", both, "ms", bar=30)
+
+
+def bare_client() -> TestClient:
+    app = FastAPI()
+
+    @app.get("/", response_class=HTMLResponse)
+    def bare() -> str:
+        return "<!doctype html><title>bare</title>"
+
+    return TestClient(app)
+
+
+def bench_web(database: Path) -> None:
+    """Requests without a socket, against a bare application's."""
+    bare = bare_client()
+    baseline = median_ms(lambda: bare.get("/"))
+    with TestClient(create_app(database), base_url="http://127.0.0.1") as client:
+        for figure, address in (("page_bench", "/"), ("page_watch", "/watches/2")):
+            spent = median_ms(lambda address=address: client.get(address))  # type: ignore[misc]
+            tell(figure, spent, "ms", bare_ms=baseline, ratio=spent / baseline)
+        version = 0
+
+        def edit() -> None:
+            nonlocal version
+            version += 1
+            value = f"0.{40 + version % 20}"
+            form = {"version": str(version), "path": "dial.thickness", "value": value, "place": "tray"}
+            assert client.post("/watches/2/entries", data=form, headers=LIVE).status_code == 200
+
+        spent = median_ms(edit)
+        tell("edit_saved_and_redrawn", spent, "ms", bare_ms=baseline, ratio=spent / baseline)
+        bench_wire(client)
+
+
+def bench_wire(client: TestClient) -> None:
+    """Bytes over the wire for a first visit to a watch: page, styles, scripts, and every font it may use."""
+    page = client.get("/watches/2").text
+    addresses = set(re.findall(r'(?:src|href)="(/static/[^"]+)"', page))
+    css = next(client.get(a).text for a in addresses if ".css" in a)
+    addresses |= {f"/static/{path}" for path in re.findall(r"url\(\"?\.\./([^)\"]+)", css)}
+    total = len(gzip.compress(page.encode()))
+    for address in addresses:
+        content = client.get(address).content
+        total += len(content) if address.endswith(".woff2") else len(gzip.compress(content))
+    tell("watch_page_over_the_wire", total / 1000, "kB", bar=WIRE_BAR_KB, files=len(addresses) + 1)
+
+
+def main() -> None:
+    bench_core()
+    with TemporaryDirectory() as folder:
+        database = Path(folder) / "bench.sqlite3"
+        make_demo(database)
+        bench_web(database)
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,53 @@
+"""Documents say what is so: versions, commands, checks, pictures, links."""
+
+import re
+from pathlib import Path
+
+import pytest
+
+from marquetry import __version__
+from marquetry.core.checks import CHECKS
+from marquetry.core.rules import PLAIN_RULES
+
+ROOT = Path(__file__).parents[1]
+DOCUMENTS = [ROOT / "README.md", ROOT / "CHANGELOG.md", *sorted((ROOT / "docs").rglob("*.md"))]
+README = (ROOT / "README.md").read_text("utf-8")
+
+
+def test_the_newest_entry_of_the_changelog_is_this_version() -> None:
+    versions = re.findall(r"^## (\S+)", (ROOT / "CHANGELOG.md").read_text("utf-8"), re.MULTILINE)
+    assert versions[0] == __version__
+
+
+@pytest.mark.parametrize("document", DOCUMENTS, ids=lambda path: path.name)
+def test_every_link_and_picture_is_there(document: Path) -> None:
+    for target in re.findall(r"\]\(([^)#]+)\)", document.read_text("utf-8")):
+        assert (document.parent / target).exists(), target
+
+
+def test_every_picture_is_shown_in_the_readme() -> None:
+    pictures = {p.name for p in (ROOT / "docs" / "screenshots").glob("*.png")}
+    assert pictures == set(re.findall(r"screenshots/([\w-]+\.png)", README))
+    assert 0 < len(pictures) < 20
+
+
+def test_every_make_target_is_documented_there_or_in_the_readme() -> None:
+    makefile = (ROOT / "Makefile").read_text("utf-8")
+    for target in re.findall(r"make ([a-z-]+)", README):
+        assert re.search(rf"^{target}:", makefile, re.MULTILINE), target
+
+
+def test_every_source_file_named_in_the_documents_is_there() -> None:
+    for document in DOCUMENTS:
+        for name in re.findall(
+            r"`((?:core|web|drawing|store|formats|static)/[\w/]+\.(?:py|js|css))", document.read_text("utf-8")
+        ):
+            places = (ROOT / "src" / "marquetry" / name, ROOT / "src" / "marquetry" / "web" / name)
+            assert any(place.exists() for place in places), f"{document.name}: {name}"
+
+
+def test_the_changelog_and_the_rules_name_every_check() -> None:
+    told = (ROOT / "CHANGELOG.md").read_text("utf-8").lower().replace("\n  ", " ")
+    for check in CHECKS:
+        assert check.title.lower() in told, check.title
+    assert all(rule.meaning.endswith(".") for rule in PLAIN_RULES)
