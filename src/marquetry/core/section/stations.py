@@ -51,6 +51,6 @@ R_STATIONS: Mapping[str, Station] = {
     "foot": _first("dial.feet", "radius"),
     "foot_hole": _first("movement.foot_holes", "radius"),
     "rotor_rim": lambda p: p["movement.diameter"] / 2 - 1.6,
-    "hand_tip": lambda p: _longest_hand(p) * 0.28,
+    "hand_tip": lambda p: _longest_hand(p) * 0.22,
     "case_wall": lambda p: (p["case.movement_bore"] / 2 + flank_radius(p)) / 2,
 }
