@@ -2,6 +2,7 @@
 
 import pytest
 
+from marquetry.core.build import Build
 from marquetry.core.finding import Verdict
 from marquetry.core.report import report_on
 from tests.strategies import case_build
@@ -71,3 +72,56 @@ def test_a_small_turn_of_the_dial_lets_feet_meet() -> None:
     for foot, angle in ((0, 33.4), (1, 213.4)):
         build = build.with_entry(f"dial.feet.{foot}.angle", {"value": angle, "source": "measured"})
     assert report_on(build).findings["dial_feet"].value == pytest.approx(0.1)
+
+
+@pytest.mark.parametrize(
+    ("edits", "check", "verdict", "told"),
+    [
+        ({"dial.windows": ["day", "date"]}, "functions", "clash", ["day_missing"]),
+        ({"hands.h24": {}}, "functions", "clash", ["hand_without_post:h24"]),
+        ({"hands.seconds": None}, "functions", "tight", ["post_without_hand:seconds"]),
+        (
+            {"hands.h24": {}, "hands.hour": None, "dial.windows": []},
+            "functions",
+            "clash",
+            ["hand_without_post:h24", "date_unused", "post_without_hand:hour"],
+        ),
+        ({"movement.functions": []}, "functions", "unmeasured", None),
+        ({"stem.thread": "1.00"}, "stem_thread", "clash", None),
+        ({"stem.thread": " "}, "stem_thread", "unmeasured", None),
+        ({"crystal.material": "quartz"}, "crystal_strength", "skipped", None),
+        ({"crystal.material": None, "crystal.centre_thickness": None}, "crystal_strength", "skipped", None),
+        ({"bezel.clicks": None}, "bezel_index", "skipped", None),
+        ({"dial.date_window_angle": None}, "date_radius", "skipped", None),
+        ({"dial.date_window_radius": None}, "date_radius", "unmeasured", None),
+        ({"crystal_gasket.flange": None}, "crystal_proud", "unmeasured", None),
+        ({"strap": None}, "wrist_span", "skipped", None),
+        ({"strap.end_link_overhang": 9.0}, "wrist_span", "clash", None),
+        ({"dial.feet": [{"length": 0.5}]}, "foot_engagement", "clash", None),
+        ({"dial.feet.0.length": 0.4}, "foot_engagement", "clash", None),
+        ({"case.crown_angle": 450}, "date_angle", "clear", None),
+        ({"hands.hour.bore": 1.51}, "hand_grip.hour", "clash", None),
+    ],
+)
+def test_checks_that_are_more_than_a_sum(
+    edits: dict[str, object], check: str, verdict: str, told: list[str] | None
+) -> None:
+    build = case_build(1)
+    for path, value in edits.items():
+        build = build.without(path) if value is None else build.with_entry(path, value)
+    finding = report_on(build).findings[check]
+    assert finding.verdict.value == verdict
+    assert told is None or finding.extras["issues"] == told
+
+
+def test_a_foot_that_is_to_be_taken_off_does_not_count_as_holding() -> None:
+    """Case 06 with a short third foot: it goes, so the two kept ones decide."""
+    build = case_build(6).with_entry("dial.feet.2.length", 0.2)
+    assert report_on(build).findings["foot_engagement"].value == pytest.approx(1.4)
+
+
+def test_without_depth_or_wrist_their_checks_are_skipped() -> None:
+    document = case_build(1).document
+    document["target"] = {"water_depth_m": None}
+    findings = report_on(Build(document)).findings
+    assert findings["crystal_strength"].verdict is findings["wrist_span"].verdict is Verdict.SKIPPED

@@ -8,12 +8,13 @@ from hypothesis import HealthCheck, given, settings
 from lxml import etree
 
 from marquetry.core.build import Build
-from marquetry.core.checks import CHECKS
+from marquetry.core.checks import CHECK_BY_NAME, CHECKS
 from marquetry.core.finding import Verdict
 from marquetry.core.report import report_on
 from marquetry.core.section.lay_out import Section, lay_out
 from marquetry.core.section.stations import R_STATIONS, Z_STATIONS
 from marquetry.drawing.labels import LabelBoard
+from marquetry.drawing.margin_notes import FEW_NOTES
 from marquetry.drawing.scene import Box, Group, Line, Scene
 from marquetry.drawing.section_plate import section_plate
 from marquetry.drawing.section_thumb import section_thumb
@@ -37,7 +38,9 @@ def outline(section: Section, part: str) -> tuple[tuple[float, float], ...]:
 
 
 def test_every_check_is_drawn_between_stations_that_exist() -> None:
-    for check in CHECKS:
+    spanned = [check for check in CHECKS if check.span]
+    assert len(spanned) > 25
+    for check in spanned:
         assert check.span is not None
         along, across = (Z_STATIONS, R_STATIONS) if check.span.axis == "z" else (R_STATIONS, Z_STATIONS)
         assert {check.span.start, check.span.end} <= set(along)
@@ -96,10 +99,21 @@ def test_any_build_is_drawn_in_every_view_and_notes_never_overlap(build: Build) 
 
 def test_each_spoken_finding_has_its_gap_and_its_note() -> None:
     build = case_build(9)
-    groups = [m for m in plate(build, Display(link="?view=half")).walk() if isinstance(m, Group) and m.data]
-    spoken = {f.check for f in report_on(build).findings.values() if f.verdict is not Verdict.SKIPPED}
-    assert {group.data["check"] for group in groups} == spoken
-    assert {g.link for g in groups if g.link} == {f"?view=half&check={check}" for check in spoken}
+    scene = plate(build, Display(link="?view=half", chosen="crystal_proud"))
+    groups = [m for m in scene.walk() if isinstance(m, Group) and m.data]
+    findings = report_on(build).findings.values()
+    spanned = {f.check for f in findings if f.verdict is not Verdict.SKIPPED and CHECK_BY_NAME[f.check].span}
+    assert {group.data["check"] for group in groups} == spanned
+    noted = {g.link.split("check=")[1] for g in groups if g.link}
+    assert len(noted) == FEW_NOTES
+    assert {f.check for f in findings if f.verdict.gravity > 1 and f.check in spanned} <= noted
+
+
+def test_the_chosen_finding_has_a_note_however_clear_it_is() -> None:
+    for check in ("crystal_squeeze", "insert_recess"):
+        scene = plate(case_build(1), Display(link="?view=half", chosen=check))
+        notes = [m for m in scene.walk() if isinstance(m, Group) and m.link]
+        assert any(note.data["check"] == check for note in notes)
 
 
 def test_a_name_cannot_break_out_of_the_drawing() -> None:

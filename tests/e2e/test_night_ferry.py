@@ -122,7 +122,7 @@ def test_keys_walk_the_findings_and_change_the_view(browser: Chrome, address: st
     browser.get(f"{address}/watches/2")
     body = browser.find_element(By.TAG_NAME, "body")
     seen = set()
-    for _ in range(6):
+    for _ in range(8):
         seen.add(browser.find_element(By.CSS_SELECTOR, "#tray h2").text)
         before = browser.current_url
         body.send_keys("j")
@@ -130,7 +130,7 @@ def test_keys_walk_the_findings_and_change_the_view(browser: Chrome, address: st
         wait(
             browser, lambda b: "saving" not in (b.find_element(By.ID, "status").get_attribute("class") or "")
         )
-    assert len(seen) == 6
+    assert len(seen) == 8
     body.send_keys("3")
     wait(browser, lambda b: "view=hands" in b.current_url)
     wait(browser, lambda b: b.find_element(By.ID, "view-hands").get_attribute("aria-current") == "true")

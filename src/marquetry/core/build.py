@@ -58,6 +58,11 @@ class Build:
         """The sheet's own rules, unread; `rules.py` gives them meaning."""
         return self._document.get("rules") or {}
 
+    def target(self, key: str) -> float | None:
+        """A plain number of the target, or None where it is not set."""
+        found = (self._document.get("target") or {}).get(key)
+        return None if found is None else float(found)
+
     def has(self, path: str) -> bool:
         """Whether the part, or the entry of a part, is in the sheet; an empty list of spacers is none."""
         found = self.at(path)

@@ -76,6 +76,31 @@ def back_inner(r: Readings) -> Number:
     return back_plane(r) - r["case_back.inner_recess"]
 
 
+def back_lip(r: Readings) -> Number:
+    """The case back's lip, which presses the holder."""
+    return back_plane(r) - r["case_back.lip_recess"]
+
+
+def holder_rim(r: Readings) -> Number:
+    """The holder's rim towards the back."""
+    return movement_face(r) - r["holder.face_to_rim"]
+
+
+def bezel_seat(r: Readings) -> Number:
+    """The plane the bezel rests on."""
+    return crystal_ledge(r) + r["case.ledge_to_bezel_seat"]
+
+
+def channel_floor(r: Readings) -> Number:
+    """The floor of the bezel's channel."""
+    return bezel_seat(r) + r["bezel.seat_to_channel"]
+
+
+def insert_top(r: Readings) -> Number:
+    """The upper face of the bezel insert on its adhesive."""
+    return channel_floor(r) + r["bezel_insert.thickness"] + r["bezel_insert.adhesive"]
+
+
 def crystal_ledge(r: Readings) -> Number:
     """The ledge the crystal or its gasket's flange rests on."""
     return drop(r) + r["case.seat_to_crystal"]
@@ -85,6 +110,11 @@ def crystal_seat(r: Readings) -> Number:
     """The underside of the crystal's edge: on the flange, which is nothing without a gasket."""
     flange = r["crystal_gasket.flange"] if r.has("crystal_gasket") else 0.0
     return crystal_ledge(r) + flange
+
+
+def crystal_shoulder(r: Readings) -> Number:
+    """The upper side of the crystal's edge."""
+    return crystal_seat(r) + r["crystal.edge_thickness"]
 
 
 def crystal_underside(r: Readings, radius: float) -> Number:

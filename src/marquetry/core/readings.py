@@ -66,6 +66,20 @@ class Readings:
         found = self.build.at(path)
         return found if isinstance(found, str) else None
 
+    def names(self, path: str) -> list[str]:
+        """The list of words at the path."""
+        found = self.build.at(path)
+        return [name for name in found if isinstance(name, str)] if isinstance(found, list) else []
+
+    def whole(self, path: str) -> int | None:
+        """The whole number at the path, or None."""
+        found = self.build.at(path)
+        return int(found) if isinstance(found, int | float) else None
+
+    def target(self, key: str) -> float | None:
+        """A plain number of the sheet's target, such as the water depth wanted."""
+        return self.build.target(key)
+
     def flag(self, path: str, *, default: bool) -> bool:
         """The yes or no at the path."""
         found = self.build.at(path)

@@ -13,6 +13,8 @@ def sentence(check: Check, finding: Finding) -> str:
     if finding.verdict is Verdict.UNMEASURED:
         names = "; ".join(label_of(path) for path in finding.missing)
         return f"Cannot be told yet. Not known: {names}."
+    if finding.value is None:
+        return check.words.means if finding.verdict is Verdict.CLEAR else check.words.below
     wanted = band(finding.limits, check.decimals, check.unit)
     found = f"{_figure(check, finding.value)}, {_worst(check, finding)} at worst; wanted {wanted}."
     if finding.verdict is Verdict.CLEAR:
@@ -26,6 +28,8 @@ def sentence(check: Check, finding: Finding) -> str:
 
 def in_short(check: Check, finding: Finding) -> str:
     """The sentence without the figures that stand beside it anyway."""
+    if finding.value is None:
+        return sentence(check, finding)
     if finding.verdict is Verdict.CLASH:
         return f"Misses by {_figure(check, miss(finding))}. {_meaning(check, finding)}"
     if finding.verdict is Verdict.TIGHT:

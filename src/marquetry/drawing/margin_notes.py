@@ -24,6 +24,8 @@ from marquetry.drawing.verdict_mark import verdict_mark
 
 ARROW = 1.5
 TICK, BETWEEN = 4.0, 2.4
+FEW_NOTES, MOST_NOTES = 8, 14
+"""Seven notes fill a margin; more than four on a side are read only if they must be."""
 ROOM_FOR_ARROWS = 5 * ARROW
 
 
@@ -31,20 +33,33 @@ def findings_on(section: Section, sheet: Sheet, window: Window, display: Display
     """Every finding that the window shows, as a gap where it is, and a note tied to it."""
     board = LabelBoard()
     seen = [gap for gap in section.gaps if window.shows(gap.start) and window.shows(gap.end)]
+    noted = _noted(seen, display.chosen)
     for gap in seen:
-        yield _tied(gap, tuple(_gap_marks(gap, sheet)), display)
+        yield _tied(gap, tuple(_gap_marks(gap, sheet)), display, unnoted=gap not in noted)
     # Figures and notes come after all lines, so that none is struck through.
-    for gap, corner, on_left in _placed(seen, sheet):
+    for gap, corner, on_left in _placed(noted, sheet):
         middle = sheet.between(gap.start, gap.end)
         note = _note(gap.finding, corner, display.link, on_left=on_left)
         told = (*_leader(corner, middle, on_left=on_left), *_figure(gap.finding, middle, board), note)
         yield _tied(gap, told, display)
 
 
-def _tied(gap: Gap, marks: tuple[Mark, ...], display: Display) -> Group:
+def _noted(gaps: list[Gap], chosen: str) -> list[Gap]:
+    """The gaps that get a note: the chosen one, the gravest, and clear ones only while there is air."""
+
+    def urgency(gap: Gap) -> tuple[bool, int]:
+        return gap.finding.check != chosen, -gap.finding.verdict.gravity
+
+    ranked = sorted(gaps, key=urgency)
+    grave = [gap for gap in ranked if gap.finding.check == chosen or gap.finding.verdict is not Verdict.CLEAR]
+    most = min(max(len(grave), FEW_NOTES), MOST_NOTES)
+    return ranked[:most]
+
+
+def _tied(gap: Gap, marks: tuple[Mark, ...], display: Display, *, unnoted: bool = False) -> Group:
     """Marks that belong to a finding and light up with it."""
     chosen = " chosen" if gap.finding.check == display.chosen else ""
-    classes = f"finding verdict-{gap.finding.verdict.value}{chosen}"
+    classes = f"finding verdict-{gap.finding.verdict.value}{chosen}" + (" unnoted" if unnoted else "")
     return Group(marks, classes, {"check": gap.finding.check})
 
 
@@ -114,7 +129,7 @@ def _note(finding: Finding, corner: Paper, link: str, *, on_left: bool) -> Group
         Line(((edge, y), (edge, y + NOTE_HEIGHT)), "note-rule"),
         verdict_mark(finding.verdict, (text_x + 1.4, first + 1.0)),
         Label((text_x + 4.4, first), finding.verdict.value.upper(), "word", 2.8),
-        Label((after_word, first), check.title, "title", 3.3),
+        Label((after_word, first), check.title, "title", 3.2),
         *_note_figures(finding, (text_x, y)),
     )
     spoken = f"{check.title}: {finding.verdict.value} {_told(finding)}".strip()

@@ -12,7 +12,7 @@ VIEWS: tuple[View, ...] = ("half", "whole", "hands")
 STRETCHES = (1.0, 1.5, 2.0, 3.0)
 
 WIDTH, HEIGHT = 320.0, 144.0
-NOTE_WIDTH, NOTE_HEIGHT, MARGIN = 62.0, 15.4, 5.0
+NOTE_WIDTH, NOTE_HEIGHT, MARGIN = 65.0, 15.4, 5.0
 FOOT = 8.0
 HANDS_REACH = 4.2
 

@@ -9,6 +9,7 @@ from marquetry.core.figures import band, chance, figure
 from marquetry.core.finding import Finding, Verdict
 from marquetry.core.parts import label_of
 from marquetry.core.report import Report
+from marquetry.core.sentence import details, sentence
 
 
 def table_of(build: Build, report: Report) -> str:
@@ -27,8 +28,10 @@ def _lines(report: Report) -> Iterator[str]:
 
 
 def _figures(check: Check, finding: Finding) -> str:
-    if finding.value is None or finding.low is None or finding.high is None:
+    if finding.missing:
         return "measure " + ", ".join(label_of(path) for path in finding.missing)
+    if finding.value is None or finding.low is None or finding.high is None:
+        return " ".join(details(check, finding)) or sentence(check, finding)
     worst = f"({figure(finding.low, check.decimals)} … {figure(finding.high, check.decimals)})"
     text = f"{figure(finding.value, check.decimals, check.unit):>9} {worst:<18}"
     text += f" wanted {band(finding.limits, check.decimals, check.unit)}"

@@ -8,7 +8,7 @@ from starlette.responses import Response
 
 from marquetry.core.build import Build
 from marquetry.core.change import changed_parts
-from marquetry.core.checks import CHECK_BY_NAME
+from marquetry.core.checks import CHECK_BY_NAME, FAMILIES
 from marquetry.core.checks.check import Check
 from marquetry.core.finding import Finding, Verdict
 from marquetry.core.parts import PART_BY_KEY
@@ -62,6 +62,15 @@ class FitPage:
     spacer_error: str = ""
     views: tuple[str, ...] = VIEWS
     stretches: tuple[float, ...] = STRETCHES
+
+    @property
+    def families(self) -> list[tuple[str, list[tuple[Check, Finding]]]]:
+        """Every finding that speaks, by family."""
+        spoken = {f.check: f for f in self.report.ranked()}
+        found = [
+            (name, [(c, spoken[c.name]) for c in checks if c.name in spoken]) for name, checks in FAMILIES
+        ]
+        return [(name, findings) for name, findings in found if findings]
 
     def query(self, **changed: object) -> str:
         """The address's query for the same look with something changed."""

@@ -13,7 +13,8 @@ from marquetry.core.number import Number
 from marquetry.core.readings import Readings
 from marquetry.core.rules import Rules
 
-Formula = Callable[[Readings], Number]
+Formula = Callable[[Readings], Number | None]
+Plan = Literal["date", "feet", "bezel", "strap"]
 Solver = Callable[["Check", Readings], Finding | None]
 CheckUnit = Literal["mm", "°", "%", "×"]
 
@@ -46,6 +47,9 @@ class Span:
 class Check:
     """One check. `formula` gives its quantity; where that is not one number, `solver` does instead.
 
+    `plan` is the place in the drawings of front and back where the check is seen. A formula that gives None
+    is about something this watch does not have.
+
     `rule` is the name its limits go by in the rules, `decimals` how finely its figures are told, `told_as`
     a word before the figure where the drawn distance is not the figure itself. `details` says in words what
     stands in the finding's extras.
@@ -58,6 +62,7 @@ class Check:
     formula: Formula | None = None
     solver: Solver | None = None
     span: Span | None = None
+    plan: Plan | None = None
     unit: CheckUnit = "mm"
     decimals: int = 2
     rule: str = ""
@@ -83,6 +88,6 @@ def _by_formula(check: Check, readings: Readings) -> Finding | None:
     if check.formula is None:
         raise TypeError(f"check {check.name} has neither formula nor solver")
     number = check.formula(readings)
-    if readings.missing or readings.absent:
+    if number is None or readings.missing or readings.absent:
         return None
     return judge(check.name, number, check.limits, readings.build.dimensions)

@@ -17,6 +17,16 @@ def dial_cover(r: Readings) -> Number:
     return (r["dial.diameter"] - opening(r)) / 2 - bore_clearance(r) / 2
 
 
+def outermost_post(r: Readings) -> str:
+    """The post that passes the dial: the 24-hour hand's where the movement has one, else the hour hand's."""
+    return "h24" if r.has("movement.posts.h24") else "hour"
+
+
+def centre_hole_clearance(r: Readings) -> Number:
+    """Difference of the diameters of the dial's centre hole and of the outermost post."""
+    return r["dial.centre_hole"] - r[f"movement.posts.{outermost_post(r)}.diameter"]
+
+
 CHECKS = (
     Check(
         name="dial_bore_clearance",
@@ -44,6 +54,21 @@ CHECKS = (
             means="How far ring or ledge overlaps the dial's edge, the dial pushed to one side.",
             below="A crescent of the bore may show beside the dial, and the dial has little to bear on.",
             helps=("A chapter ring with a smaller inner diameter.", "A dial of more diameter."),
+        ),
+    ),
+    Check(
+        name="dial_centre_hole",
+        title="Post through the dial",
+        limits=Limits(0.20, None),
+        formula=centre_hole_clearance,
+        span=Span("r", "outer_post", "centre_hole", beside="dial_middle"),
+        words=Words(
+            means="Play of the outermost post in the dial's centre hole, over the diameter.",
+            below="The hand's pipe or the wheel may rub in the dial's hole and take the power away.",
+            helps=(
+                "Open the hole with a round broach, dial face protected, burr taken off.",
+                "A dial made for this movement's posts.",
+            ),
         ),
     ),
 )

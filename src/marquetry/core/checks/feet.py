@@ -5,14 +5,16 @@ margin only rises or only falls, the smaller of two is largest at an end or wher
 """
 
 import math
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import combinations, pairwise, permutations
 
 from marquetry.core.checks.check import Check, Span, Words
 from marquetry.core.figures import figure
 from marquetry.core.finding import SLACK, Finding, Limits
-from marquetry.core.number import nominal
+from marquetry.core.levels import spacer_height
+from marquetry.core.number import Number, nominal
 from marquetry.core.readings import Readings
 
 FEWEST = 2
@@ -125,22 +127,26 @@ def _crossing(first: Meeting, second: Meeting, low: float, high: float) -> float
     return (low + high) / 2
 
 
-def _fits(feet: list[Place], holes: list[Place], bend: float, reach: float) -> Iterator[Fit]:
+def _fits(feet: tuple[Place, ...], holes: tuple[Place, ...], bend: float, reach: float) -> Iterator[Fit]:
     for a, b in combinations(range(len(feet)), 2):
         for c, d in permutations(range(len(holes)), 2):
             meetings = (Meeting(feet[a], holes[c], bend), Meeting(feet[b], holes[d], bend))
             yield Fit(((a, c), (b, d)), meetings, *_best_turn(meetings, reach))
 
 
-def best_fit(feet: list[Place], holes: list[Place], bend: float, reach: float) -> Fit:
-    """The two feet and two holes, and the turn within ±`reach`°, whose smaller margin is the largest."""
+@lru_cache(maxsize=256)
+def best_fit(feet: tuple[Place, ...], holes: tuple[Place, ...], bend: float, reach: float) -> Fit:
+    """The two feet and two holes, and the turn within ±`reach`°, whose smaller margin is the largest.
+
+    Three checks of one report ask for the same fit.
+    """
     return max(_fits(feet, holes, bend, reach), key=lambda fit: round(fit.value, 12))
 
 
-def places(r: Readings, path: str, turned_by: str | None = None) -> list[Place]:
+def places(r: Readings, path: str, turned_by: str | None = None) -> tuple[Place, ...]:
     """All feet or holes below the path, turned by another dimension where they are given relative to it."""
     turn = float(nominal(r[turned_by])) if turned_by else 0.0
-    return [_place(r, f"{path}.{index}", turn) for index in range(r.count(path))]
+    return tuple(_place(r, f"{path}.{index}", turn) for index in range(r.count(path)))
 
 
 def _place(r: Readings, path: str, turn: float) -> Place:
@@ -195,6 +201,39 @@ def told_feet(finding: Finding) -> tuple[str, ...]:
     return (f"{told}." if abs(span) < LEAST_TOLD else f"{told}; {wider}.",)
 
 
+def kept_feet(r: Readings) -> list[int]:
+    """Numbers of the feet that hold the dial: the best pair where two meet, else all of them."""
+    count = r.count("dial.feet")
+    aside = Readings(r.build, r.rules)
+    feet = places(aside, "dial.feet")
+    holes = places(aside, "movement.foot_holes", turned_by="case.crown_angle")
+    if not aside.missing and not aside.absent and len(feet) >= FEWEST and len(holes) >= FEWEST:
+        fit = best_fit(feet, holes, r.rule("foot_bend"), r.rule("dial_turn"))
+        if fit.value >= -SLACK:
+            return [foot for foot, _ in fit.pairs]
+    return list(range(count))
+
+
+def kept_length(r: Readings, pick: Callable[..., Number]) -> Number | None:
+    """Length of the shortest or longest kept foot, as `pick` is min or max; None without feet."""
+    lengths = [r[f"dial.feet.{foot}.length"] for foot in kept_feet(r)] if r.wants("dial") else []
+    return pick(lengths, key=nominal) if lengths else None
+
+
+def foot_engagement(r: Readings) -> Number | None:
+    """How much of the shortest kept foot reaches past the movement-side spacers."""
+    shortest = kept_length(r, min)
+    return None if shortest is None else shortest - spacer_height(r, "movement")
+
+
+def foot_bottoming(r: Readings) -> Number | None:
+    """Room left under the longest kept foot in its hole."""
+    longest = kept_length(r, max)
+    return (
+        None if longest is None else r["movement.foot_hole_depth"] - (longest - spacer_height(r, "movement"))
+    )
+
+
 CHECKS = (
     Check(
         name="dial_feet",
@@ -203,6 +242,7 @@ CHECKS = (
         solver=solve_feet,
         details=told_feet,
         span=Span("r", "foot", "foot_hole", beside="movement_face"),
+        plan="feet",
         words=Words(
             means="Room left for the two feet that meet the movement's holes best, bending them a little.",
             below="No two feet meet two holes: the dial will not sit down on this movement as it is.",
@@ -213,6 +253,35 @@ CHECKS = (
                 "A large turn asks for a dial for another crown place.",
                 "A span error asks for a dial made for this family of movements.",
             ),
+        ),
+    ),
+    Check(
+        name="foot_engagement",
+        title="Feet in the movement",
+        limits=Limits(0.60, None),
+        formula=foot_engagement,
+        span=Span("z", "foot_end", "movement_face", beside="foot"),
+        plan="feet",
+        words=Words(
+            means="How much of the shortest kept foot stands inside the movement's hole.",
+            below="The foot screws catch too little of the foot: the dial will lift or turn.",
+            helps=(
+                "A spacer on the dial side instead of behind the dial.",
+                "Adhesive pads besides the feet.",
+            ),
+        ),
+    ),
+    Check(
+        name="foot_bottoming",
+        title="Room under the feet",
+        limits=Limits(0.05, None),
+        formula=foot_bottoming,
+        span=Span("z", "foot_hole_bottom", "foot_end", beside="foot_hole"),
+        plan="feet",
+        words=Words(
+            means="Room left between the longest kept foot and the bottom of its hole.",
+            below="The foot stands on the bottom of its hole: the dial will not lie down flat.",
+            helps=("Shorten the feet with a fine file, eyes protected, chips kept out.",),
         ),
     ),
 )

@@ -6,7 +6,9 @@ A z station is a height, an r station a distance from the axis; the pair they ma
 from collections.abc import Callable, Mapping
 
 from marquetry.core import levels
+from marquetry.core.checks.dial import outermost_post
 from marquetry.core.number import Number
+from marquetry.core.parts import HANDS
 from marquetry.core.readings import Readings
 from marquetry.core.section.body import Plausible
 from marquetry.core.section.case_bodies import flank_radius
@@ -30,27 +32,86 @@ def _seat(_: Readings) -> Number:
     return 0.0
 
 
+def _per_hand(name: str, station: Callable[[Plausible, str], Number]) -> dict[str, Station]:
+    def of(hand: str) -> Station:
+        return lambda p: station(p, hand)
+
+    return {f"{name}.{hand}": of(hand) for hand in HANDS}
+
+
+def _post_top(p: Plausible, hand: str) -> Number:
+    return levels.movement_face(p) + p[f"movement.posts.{hand}.top"]
+
+
+def _foot_end(p: Plausible) -> Number:
+    length = p["dial.feet.0.length"] if p.count("dial.feet") else 0.0
+    return levels.dial_top(p) - p["dial.thickness"] - length
+
+
 Z_STATIONS: Mapping[str, Station] = {
     "seat": _seat,
     "dial_top": levels.dial_top,
     "dial_middle": lambda p: levels.dial_top(p) - p["dial.thickness"] / 2,
+    "foot_end": _foot_end,
+    "foot_hole_bottom": lambda p: levels.movement_face(p) - p["movement.foot_hole_depth"],
     "movement_face": levels.movement_face,
     "stem_axis": levels.stem_axis,
     "tube_axis": levels.tube_axis,
+    "tube_outside": lambda p: levels.tube_axis(p) - p["case.tube_outer_diameter"] / 2,
+    "crown_bore": lambda p: levels.tube_axis(p) - p["crown.gasket_bore"] / 2,
     "movement_back": levels.movement_back,
+    "holder_upper": lambda p: levels.movement_face(p) - 0.4,
+    "holder_lower": lambda p: levels.stem_axis(p) - 1.3,
+    "holder_rim": levels.holder_rim,
+    "back_lip": levels.back_lip,
     "back_plane": levels.back_plane,
     "back_inner": levels.back_inner,
+    "groove_top": lambda p: levels.back_plane(p) + p["case.back_groove_depth"],
+    "crystal_ledge": lambda p: levels.crystal_seat(p) + 0.2,
     "crystal_centre": lambda p: levels.crystal_underside(p, 0.0),
+    "crystal_top": lambda p: levels.crystal_underside(p, 0.0) + p["crystal.centre_thickness"],
+    "crystal_shoulder": levels.crystal_shoulder,
+    "bezel_seat": levels.bezel_seat,
+    "channel_floor": levels.channel_floor,
+    "channel_rim": lambda p: levels.channel_floor(p) + p["bezel.channel_depth"],
+    "insert_top": levels.insert_top,
+    **_per_hand("post_top", _post_top),
+    **_per_hand("post_grip", lambda p, hand: _post_top(p, hand) - 0.12),
 }
 
 R_STATIONS: Mapping[str, Station] = {
     "axis": _seat,
+    "near_axis": lambda _: 2.0,
+    "outer_post": lambda p: p[f"movement.posts.{outermost_post(p)}.diameter"] / 2,
+    "centre_hole": _half("dial.centre_hole"),
     "opening": lambda p: levels.opening(p) / 2,
     "dial_edge": _half("dial.diameter"),
     "dial_bore": _half("case.dial_bore"),
+    "date_window": lambda p: p["dial.date_window_radius"],
+    "date_numeral": lambda p: p["movement.date_radius"],
     "foot": _first("dial.feet", "radius"),
     "foot_hole": _first("movement.foot_holes", "radius"),
     "rotor_rim": lambda p: p["movement.diameter"] / 2 - 1.6,
+    "movement_edge": _half("movement.diameter"),
+    "movement_bore": _half("case.movement_bore"),
+    "holder_inner": _half("holder.inner_diameter"),
+    "holder_outer": _half("holder.outer_diameter"),
+    "holder_rim_outer": _half("holder.rim_outer_diameter"),
+    "holder_rim_edge": lambda p: p["holder.rim_outer_diameter"] / 2 - 0.1,
+    "back_lip_inner": _half("case_back.lip_inner_diameter"),
+    "groove_middle": lambda p: (p["case.back_groove_inner_diameter"] + p["case.back_groove_width"]) / 2,
     "hand_tip": lambda p: _longest_hand(p) * 0.22,
     "case_wall": lambda p: (p["case.movement_bore"] / 2 + flank_radius(p)) / 2,
+    "crown_skirt": lambda p: p["case.centre_to_tube_end"] - 0.1,
+    "crystal_edge": _half("crystal.diameter"),
+    "crystal_bore": _half("case.crystal_bore"),
+    "bezel_seat_edge": _half("case.bezel_seat_diameter"),
+    "bezel_inner": _half("bezel.inner_diameter"),
+    "channel_inner": _half("bezel.channel_inner_diameter"),
+    "channel_outer": _half("bezel.channel_outer_diameter"),
+    "insert_inner": _half("bezel_insert.inner_diameter"),
+    "insert_outer": _half("bezel_insert.outer_diameter"),
+    **_per_hand("post", lambda p, hand: p[f"movement.posts.{hand}.diameter"] / 2),
+    **_per_hand("bore", lambda p, hand: p[f"hands.{hand}.bore"] / 2),
+    **_per_hand("tip", lambda p, hand: p[f"hands.{hand}.length"]),
 }

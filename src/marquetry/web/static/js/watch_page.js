@@ -38,10 +38,10 @@ document.addEventListener("alpine:init", () => {
       action();
     },
     step(by) {
-      const notes = [...document.querySelectorAll("#plate a.note")];
-      if (!notes.length) return;
-      const at = notes.findIndex((note) => note.closest(".chosen"));
-      this.choose(notes[(at + by + notes.length) % notes.length]);
+      const marks = [...document.querySelectorAll("#rail a")];
+      if (!marks.length) return;
+      const at = marks.findIndex((mark) => mark.hasAttribute("aria-current"));
+      this.choose(marks[(at + by + marks.length) % marks.length]);
     },
 
     // --- findings light up where they are ------------------------------------------------------------
