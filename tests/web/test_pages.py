@@ -257,9 +257,9 @@ def test_an_unforeseen_error_tells_nothing_of_the_program(
 
 
 def test_the_section_is_a_file_with_a_plain_name(client: TestClient) -> None:
-    answer = client.get("/watches/2/section.svg?view=whole")
+    answer = client.get("/watches/2/plate.svg?view=whole")
     assert answer.headers["content-type"].startswith("image/svg+xml")
-    assert answer.headers["content-disposition"] == 'attachment; filename="night-ferry-section.svg"'
+    assert answer.headers["content-disposition"] == 'attachment; filename="night-ferry-whole.svg"'
     assert "<style>" in answer.text
 
 

@@ -1,6 +1,7 @@
 """Findings on the plate: each gap dimensioned where it is, and a note in the margin on a leader line."""
 
 from collections.abc import Iterator
+from dataclasses import dataclass
 
 from marquetry.core.checks import CHECK_BY_NAME
 from marquetry.core.figures import band, figure
@@ -29,38 +30,54 @@ FEW_NOTES, MOST_NOTES = 8, 14
 ROOM_FOR_ARROWS = 5 * ARROW
 
 
-def findings_on(section: Section, sheet: Sheet, window: Window, display: Display) -> Iterator[Group]:
-    """Every finding that the window shows, as a gap where it is, and a note tied to it."""
+@dataclass(frozen=True, slots=True)
+class Spot:
+    """Where one finding is seen on the sheet: the point its leader ends at, and what is drawn there."""
+
+    finding: Finding
+    anchor: Paper
+    marks: tuple[Mark, ...]
+
+
+def section_spots(section: Section, sheet: Sheet, window: Window) -> list[Spot]:
+    """The gaps of a section that the window shows."""
+    return [
+        Spot(gap.finding, sheet.between(gap.start, gap.end), tuple(_gap_marks(gap, sheet)))
+        for gap in section.gaps
+        if window.shows(gap.start) and window.shows(gap.end)
+    ]
+
+
+def findings_on(spots: list[Spot], display: Display) -> Iterator[Group]:
+    """Every finding where it is seen, and a note tied to it for those that matter most."""
     board = LabelBoard()
-    seen = [gap for gap in section.gaps if window.shows(gap.start) and window.shows(gap.end)]
-    noted = _noted(seen, display.chosen)
-    for gap in seen:
-        yield _tied(gap, tuple(_gap_marks(gap, sheet)), display, unnoted=gap not in noted)
+    noted = _noted(spots, display.chosen)
+    for spot in spots:
+        yield _tied(spot, spot.marks, display, unnoted=spot not in noted)
     # Figures and notes come after all lines, so that none is struck through.
-    for gap, corner, on_left in _placed(noted, sheet):
-        middle = sheet.between(gap.start, gap.end)
-        note = _note(gap.finding, corner, display.link, on_left=on_left)
-        told = (*_leader(corner, middle, on_left=on_left), *_figure(gap.finding, middle, board), note)
-        yield _tied(gap, told, display)
+    for spot, corner, on_left in _placed(noted):
+        note = _note(spot.finding, corner, display.link, on_left=on_left)
+        leader = _leader(corner, spot.anchor, on_left=on_left)
+        yield _tied(spot, (*leader, *_figure(spot.finding, spot.anchor, board), note), display)
 
 
-def _noted(gaps: list[Gap], chosen: str) -> list[Gap]:
-    """The gaps that get a note: the chosen one, the gravest, and clear ones only while there is air."""
+def _noted(spots: list[Spot], chosen: str) -> list[Spot]:
+    """The spots that get a note: the chosen one, the gravest, and clear ones only while there is air."""
 
-    def urgency(gap: Gap) -> tuple[bool, int]:
-        return gap.finding.check != chosen, -gap.finding.verdict.gravity
+    def urgency(spot: Spot) -> tuple[bool, int]:
+        return spot.finding.check != chosen, -spot.finding.verdict.gravity
 
-    ranked = sorted(gaps, key=urgency)
-    grave = [gap for gap in ranked if gap.finding.check == chosen or gap.finding.verdict is not Verdict.CLEAR]
+    ranked = sorted(spots, key=urgency)
+    grave = [s for s in ranked if s.finding.check == chosen or s.finding.verdict is not Verdict.CLEAR]
     most = min(max(len(grave), FEW_NOTES), MOST_NOTES)
     return ranked[:most]
 
 
-def _tied(gap: Gap, marks: tuple[Mark, ...], display: Display, *, unnoted: bool = False) -> Group:
+def _tied(spot: Spot, marks: tuple[Mark, ...], display: Display, *, unnoted: bool = False) -> Group:
     """Marks that belong to a finding and light up with it."""
-    chosen = " chosen" if gap.finding.check == display.chosen else ""
-    classes = f"finding verdict-{gap.finding.verdict.value}{chosen}" + (" unnoted" if unnoted else "")
-    return Group(marks, classes, {"check": gap.finding.check})
+    chosen = " chosen" if spot.finding.check == display.chosen else ""
+    classes = f"finding verdict-{spot.finding.verdict.value}{chosen}" + (" unnoted" if unnoted else "")
+    return Group(marks, classes, {"check": spot.finding.check})
 
 
 def _figure(finding: Finding, middle: Paper, board: LabelBoard) -> Iterator[Label]:
@@ -69,18 +86,18 @@ def _figure(finding: Finding, middle: Paper, board: LabelBoard) -> Iterator[Labe
         yield Label(board.place(middle, words, 3.4), words, "figure gap-figure halo", 3.4)
 
 
-def _placed(gaps: list[Gap], sheet: Sheet) -> Iterator[tuple[Gap, Paper, bool]]:
-    """Give every gap a place in the left or right margin, in the order of height, so no leaders cross."""
-    by_x = sorted(gaps, key=lambda gap: sheet.between(gap.start, gap.end)[0])
+def _placed(spots: list[Spot]) -> Iterator[tuple[Spot, Paper, bool]]:
+    """Give every spot a place in the left or right margin, in the order of height, so no leaders cross."""
+    by_x = sorted(spots, key=lambda spot: spot.anchor[0])
     half = len(by_x) // 2
     for group, x, on_left in ((by_x[:half], MARGIN, True), (by_x[half:], WIDTH - MARGIN - NOTE_WIDTH, False)):
-        ordered = sorted(group, key=lambda gap: -sheet.between(gap.start, gap.end)[1])
+        ordered = sorted(group, key=lambda spot: -spot.anchor[1])
         room = (HEIGHT - FOOT - 2 * MARGIN) / max(len(ordered), 1)
-        for index, gap in enumerate(ordered):
+        for index, spot in enumerate(ordered):
             slot_top = HEIGHT - MARGIN - index * room
-            wanted = sheet.between(gap.start, gap.end)[1] + NOTE_HEIGHT / 2
+            wanted = spot.anchor[1] + NOTE_HEIGHT / 2
             top = min(max(wanted, slot_top - room + NOTE_HEIGHT + BETWEEN), slot_top)
-            yield gap, (x, top - NOTE_HEIGHT), on_left
+            yield spot, (x, top - NOTE_HEIGHT), on_left
 
 
 def arrow(tip: Paper, away: tuple[int, int]) -> Line:

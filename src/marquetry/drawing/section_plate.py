@@ -9,7 +9,7 @@ from marquetry.core.parts import HAND_LABELS, entry_at, label_of
 from marquetry.core.section.body import Body
 from marquetry.core.section.lay_out import Section
 from marquetry.drawing.labels import LabelBoard
-from marquetry.drawing.margin_notes import arrow, findings_on
+from marquetry.drawing.margin_notes import arrow, findings_on, section_spots
 from marquetry.drawing.scene import Box, Group, Label, Line, Mark, Scene
 from marquetry.drawing.sheet import HEIGHT, MARGIN, WIDTH, Display, Sheet, Window, sheet_for, window_of
 
@@ -24,19 +24,19 @@ def section_plate(section: Section, name: str, display: Display | None = None) -
     """Draw the section of the watch called `name`."""
     display = display or Display()
     window = window_of(section, display.view)
-    sheet = sheet_for(window, display.stretch)
+    sheet = sheet_for(window, display)
     marks = (
-        *_border(),
+        *border(),
         Group(tuple(draw_bodies(section, sheet, window)), "bodies"),
         Group(tuple(_centre_lines(section, sheet, window, display)), "centre-lines"),
         *(_press_plan(section, sheet) if display.view == "hands" else ()),
-        *findings_on(section, sheet, window, display),
+        *findings_on(section_spots(section, sheet, window), display),
         *_foot(section, sheet),
     )
     return Scene(WIDTH, HEIGHT, f"{name}: section", _description(section), marks)
 
 
-def _border() -> Iterator[Mark]:
+def border() -> Iterator[Mark]:
     """The plate's edge: a double rule with a lozenge let into each corner, as stringing is."""
     for inset, classes in ((1.2, "edge-line heavy"), (2.2, "edge-line")):
         yield Box((inset, inset), WIDTH - 2 * inset, HEIGHT - 2 * inset, classes)
@@ -117,7 +117,7 @@ def _press_plan(section: Section, sheet: Sheet) -> Iterator[Mark]:
 def _foot(section: Section, sheet: Sheet) -> Iterator[Mark]:
     """Scale, scale bar, and what is drawn dashed because nobody measured it."""
     words = f"Scale {figure(sheet.scale, 1)} : 1"
-    if sheet.stretch != 1:
+    if sheet.stretch != 1.0:
         words += f", heights drawn {sheet.stretch:g} times taller"
     yield Label((MARGIN, 4.4), words, "quiet", 2.9)
     bar = MARGIN + 70.0

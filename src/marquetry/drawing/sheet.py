@@ -7,9 +7,12 @@ from marquetry.core.section.body import Point
 from marquetry.core.section.lay_out import Section
 from marquetry.drawing.scene import Paper
 
-View = Literal["half", "whole", "hands"]
-VIEWS: tuple[View, ...] = ("half", "whole", "hands")
+View = Literal["half", "whole", "hands", "front", "back"]
+VIEWS: tuple[View, ...] = ("half", "whole", "hands", "front", "back")
 STRETCHES = (1.0, 1.5, 2.0, 3.0)
+
+USUAL_TIME = "10:09:36"
+"""At which no hand of a usual watch hides the date or another hand."""
 
 WIDTH, HEIGHT = 320.0, 144.0
 NOTE_WIDTH, NOTE_HEIGHT, MARGIN = 65.0, 15.4, 5.0
@@ -21,7 +24,8 @@ HANDS_REACH = 4.2
 class Display:
     """What the reader chose to see.
 
-    `stretch` multiplies heights, `chosen` names the check whose note is marked, and `link` is the address
+    `stretch` multiplies heights, `time` is what the hands of the front show, `true_size` draws one
+    millimetre as one, `chosen` names the check whose note is marked, and `link` is the address
     to which `&check=<name>` is added for each note; without it the notes are no links.
     """
 
@@ -29,6 +33,8 @@ class Display:
     stretch: float = 1.5
     chosen: str = ""
     link: str = ""
+    time: str = USUAL_TIME
+    true_size: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,11 +90,12 @@ def window_of(section: Section, view: View) -> Window:
     return Window(-right if view == "whole" else -1.2, right, low, high)
 
 
-def sheet_for(window: Window, stretch: float) -> Sheet:
-    """The largest scale at which the window fits between the margins."""
+def sheet_for(window: Window, display: Display) -> Sheet:
+    """The largest scale at which the window fits between the margins, or true size."""
+    stretch = 1.0 if display.true_size else display.stretch
     wide, high = WIDTH - 2 * (NOTE_WIDTH + 2 * MARGIN), HEIGHT - FOOT - 2 * MARGIN
     across, up = window.right - window.left, (window.high - window.low) * stretch
-    scale = min(wide / across, high / up)
+    scale = 1.0 if display.true_size else min(wide / across, high / up)
     left = (WIDTH - across * scale) / 2
     bottom = FOOT + MARGIN + (high - up * scale) / 2
     return Sheet(scale, stretch, (left - window.left * scale, bottom - window.low * scale * stretch))

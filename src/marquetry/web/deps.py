@@ -1,5 +1,6 @@
 """What routes ask for: one connection per request, and what the reader chose to look at."""
 
+import re
 import sqlite3
 from collections.abc import Iterator
 from typing import Annotated
@@ -7,9 +8,10 @@ from typing import Annotated
 from fastapi import Depends, Query, Request
 
 from marquetry.core.checks import CHECK_BY_NAME
-from marquetry.drawing.sheet import STRETCHES, VIEWS, Display, View
+from marquetry.drawing.sheet import STRETCHES, USUAL_TIME, VIEWS, Display, View
 from marquetry.store.database import connect
 
+TIME = re.compile(r"([01]?\d|2[0-3]):[0-5]?\d(:[0-5]?\d)?")
 FRAGMENT_HEADER = "marquetry-fragment"
 """Sent by the page's own script: answer with the parts of the page that changed, not with all of it."""
 
@@ -26,11 +28,19 @@ def _display(
     view: Annotated[str, Query()] = "half",
     stretch: Annotated[str, Query()] = "1.5",
     check: Annotated[str, Query()] = "",
+    time: Annotated[str, Query(max_length=20)] = "",
+    size: Annotated[str, Query(max_length=20)] = "",
 ) -> Display:
     """What the address asks for; what it cannot mean is read as the usual view, so old links still open."""
     chosen_view: View = next((known for known in VIEWS if known == view), "half")
     chosen_stretch = next((known for known in STRETCHES if f"{known:g}" == stretch), 1.5)
-    return Display(chosen_view, chosen_stretch, check if check in CHECK_BY_NAME else "")
+    return Display(
+        chosen_view,
+        chosen_stretch,
+        check if check in CHECK_BY_NAME else "",
+        time=time if TIME.fullmatch(time) else USUAL_TIME,
+        true_size=size == "true",
+    )
 
 
 def wants_fragments(request: Request) -> bool:

@@ -13,11 +13,10 @@ from marquetry.core.checks.check import Check
 from marquetry.core.finding import Finding, Verdict
 from marquetry.core.parts import PART_BY_KEY
 from marquetry.core.report import Report, report_on
-from marquetry.core.section.lay_out import lay_out
 from marquetry.core.sentence import details, in_short, sentence
 from marquetry.drawing.limit_ruler import limit_ruler
-from marquetry.drawing.section_plate import section_plate
-from marquetry.drawing.sheet import STRETCHES, VIEWS, Display
+from marquetry.drawing.plate import plate
+from marquetry.drawing.sheet import STRETCHES, USUAL_TIME, VIEWS, Display
 from marquetry.drawing.svg import to_svg
 from marquetry.store.watches import StoredWatch
 from marquetry.web.pages import render
@@ -79,13 +78,14 @@ class FitPage:
             "stretch": f"{self.display.stretch:g}",
             "check": self.display.chosen,
         }
+        look["time"] = "" if self.display.time == USUAL_TIME else self.display.time
         look.update({key: str(value) for key, value in changed.items()})
         return "?" + "&".join(f"{key}={value}" for key, value in look.items() if value)
 
 
 def draw_plate(build: Build, report: Report, display: Display) -> Markup:
-    """Lay the section out and write it as SVG."""
-    return Markup(to_svg(section_plate(lay_out(build, report), build.name, display)))  # noqa: S704  # escaped by svg.py
+    """The plate as SVG."""
+    return Markup(to_svg(plate(build, report, display)))  # noqa: S704  # escaped by svg.py
 
 
 def fit_page(watch: StoredWatch, display: Display, rejected: Rejected | None = None) -> FitPage:
@@ -94,7 +94,9 @@ def fit_page(watch: StoredWatch, display: Display, rejected: Rejected | None = N
     spoken = report.ranked()
     usual = spoken[0].check if spoken else ""
     chosen = display.chosen if display.chosen in {finding.check for finding in spoken} else usual
-    display = replace(display, chosen=chosen, link=f"?view={display.view}&stretch={display.stretch:g}")
+    display = replace(
+        display, chosen=chosen, link=f"?view={display.view}&stretch={display.stretch:g}&time={display.time}"
+    )
     return FitPage(
         watch,
         report,

@@ -6,8 +6,7 @@ from fastapi import APIRouter
 from starlette.responses import JSONResponse, Response
 
 from marquetry.core.report import report_on
-from marquetry.core.section.lay_out import lay_out
-from marquetry.drawing.section_plate import section_plate
+from marquetry.drawing.plate import plate
 from marquetry.drawing.svg import to_svg
 from marquetry.formats import build_sheet
 from marquetry.formats.findings import findings_of
@@ -19,12 +18,12 @@ SVG_POLICY = "default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'no
 """A drawing as a file of its own carries its style within; nothing else may load or run."""
 
 
-@router.get("/section.svg", name="section_svg")
-def section_svg(watch_id: int, connection: Connection, display: Looking) -> Response:
-    """The section as it is shown, as a file in millimetres of paper."""
+@router.get("/plate.svg", name="plate_svg")
+def plate_svg(watch_id: int, connection: Connection, display: Looking) -> Response:
+    """The plate as it is shown, or in true size, as a file in millimetres of paper."""
     build = watches.watch(connection, watch_id).build
-    scene = section_plate(lay_out(build, report_on(build)), build.name, display)
-    headers = {**_attachment(build.name, "section.svg"), "Content-Security-Policy": SVG_POLICY}
+    scene = plate(build, report_on(build), display)
+    headers = {**_attachment(build.name, f"{display.view}.svg"), "Content-Security-Policy": SVG_POLICY}
     return Response(to_svg(scene, standalone=True), media_type="image/svg+xml", headers=headers)
 
 

@@ -32,6 +32,8 @@ document.addEventListener("alpine:init", () => {
         1: () => document.getElementById("view-half")?.click(),
         2: () => document.getElementById("view-whole")?.click(),
         3: () => document.getElementById("view-hands")?.click(),
+        4: () => document.getElementById("view-front")?.click(),
+        5: () => document.getElementById("view-back")?.click(),
       }[event.key];
       if (!action) return;
       event.preventDefault();
@@ -70,7 +72,7 @@ document.addEventListener("alpine:init", () => {
       }
     },
     choose(link) {
-      const query = link.getAttribute("href");
+      const query = typeof link === "string" ? link : link.getAttribute("href");
       history.pushState(null, "", query);
       this.load(query);
     },
@@ -83,6 +85,12 @@ document.addEventListener("alpine:init", () => {
       if (form && !form.hasAttribute("data-explicit")) this.send(form);
     },
     submit(event) {
+      const look = event.target.closest("form[data-look]");
+      if (look) {
+        event.preventDefault();
+        this.choose(`?${new URLSearchParams(new FormData(look))}`);
+        return;
+      }
       const form = event.target.closest("form[data-live]");
       if (!form) return;
       event.preventDefault();

@@ -1,0 +1,126 @@
+"""The watch from the crystal side, to scale: case, bezel, dial with its windows, hands at a time."""
+
+from collections.abc import Iterator
+
+from marquetry.core import levels
+from marquetry.core.build import Build
+from marquetry.core.parts import HANDS, label_of
+from marquetry.core.report import Report
+from marquetry.core.rules import Rules
+from marquetry.core.section.body import Plausible
+from marquetry.core.section.case_bodies import flank_radius
+from marquetry.drawing.margin_notes import findings_on
+from marquetry.drawing.plan import Plan, fitting_scale
+from marquetry.drawing.plan_spots import plan_foot, plan_spots, window_bars
+from marquetry.drawing.scene import Dot, Group, Line, Mark, Scene
+from marquetry.drawing.section_plate import border
+from marquetry.drawing.sheet import HEIGHT, WIDTH, Display
+
+LUG_WIDTH, CROWN_WIDTH, CROWN_LENGTH = 2.4, 5.8, 3.0
+HAND_WIDTHS = {"h24": 0.7, "hour": 1.2, "minute": 0.9, "seconds": 0.3}
+MARKER_LENGTH = 0.9
+
+
+def front_plate(build: Build, report: Report, display: Display) -> Scene:
+    """Draw the front, its findings noted in the margins."""
+    p = Plausible(build, Rules.of(build))
+    reach = max(p["case.lug_to_lug"] / 2, flank_radius(p) + CROWN_LENGTH) + 0.5
+    plan = Plan(fitting_scale(reach, true_size=display.true_size))
+    bodies = (*_case(p, plan), *_bezel(p, plan), *_dial(p, plan), *_hands(p, plan, display.time))
+    marks = (
+        *border(),
+        Group(bodies, "bodies"),
+        *findings_on(plan_spots(p, report, plan, ("date", "bezel", "strap")), display),
+        *plan_foot(plan.scale, "Seen from the crystal side", tuple(p.missing)),
+    )
+    return Scene(WIDTH, HEIGHT, f"{build.name}: front", "The watch from the crystal side, to scale.", marks)
+
+
+def _classes(p: Plausible, material: str, before: int) -> str:
+    """A body's classes: dashed if something had to be assumed since `before` dimensions were missing."""
+    return f"body body-{material}" + (" assumed" if len(p.missing) > before else "")
+
+
+def _case(p: Plausible, plan: Plan) -> Iterator[Mark]:
+    if not p.has("case"):
+        return
+    before = len(p.missing)
+    flank, ends = flank_radius(p), p["case.lug_to_lug"] / 2
+    apart = p["case.lug_width"] / 2
+    crown = p["case.crown_angle"]
+    classes = _classes(p, "steel", before)
+    x, y = plan.centre
+    for side in (-1, 1):
+        for way in (-1, 1):
+            left, right = (x + side * r * plan.scale for r in (apart, apart + LUG_WIDTH))
+            far, near = (y + way * r * plan.scale for r in (ends, flank * 0.6))
+            outline = ((left, near), (right, near), (right, far), (left, far))
+            yield Line(outline, classes, closed=True, title="Lug")
+    if p.has("strap"):
+        half, long = p["strap.width"] / 2 * plan.scale, ends * plan.scale
+        for way in (-1, 1):
+            near, far = y + way * flank * 0.7 * plan.scale, y + way * long
+            outline = ((x - half, near), (x + half, near), (x + half, far), (x - half, far))
+            yield Line(outline, "body body-strap", closed=True, title="Strap")
+    if p.has("crown"):
+        yield plan.bar(flank - 0.5, flank + CROWN_LENGTH, crown, CROWN_WIDTH, classes, "Crown")
+    yield plan.circle(2 * flank, classes)
+
+
+def _bezel(p: Plausible, plan: Plan) -> Iterator[Mark]:
+    if not p.has("bezel"):
+        return
+    before = len(p.missing)
+    outer = p["bezel.channel_outer_diameter"] / 2
+    yield plan.circle(2 * outer + 1.6, _classes(p, "brass", before))
+    clicks = p.whole("bezel.clicks") or 0
+    for click in range(clicks if clicks <= 240 else 0):  # noqa: PLR2004  # finer ticks would run together
+        yield plan.tick(outer + 0.5, outer + 0.8, 360 * click / clicks, "plan-line")
+    if p.has("bezel_insert"):
+        before = len(p.missing)
+        rim, inner = p["bezel_insert.outer_diameter"] / 2, p["bezel_insert.inner_diameter"] / 2
+        yield plan.circle(2 * rim, _classes(p, "insert", before))
+        offset = p["bezel.index_offset"]
+        for mark in range(12):
+            yield plan.tick(inner + 0.8, rim - 0.8, 30 * mark + offset, "plan-line")
+        yield plan.bar(inner + 0.7, rim - 0.5, offset, 1.6, "body body-hand")
+
+
+def _dial(p: Plausible, plan: Plan) -> Iterator[Mark]:
+    if p.has("crystal"):
+        yield plan.circle(p["crystal.diameter"], "body body-glass")
+    if p.has("chapter_ring"):
+        yield plan.circle(p["crystal.diameter"] - 1.2, "body body-brass")
+    before = len(p.missing)
+    yield plan.circle(levels.opening(p), _classes(p, "face", before))
+    for index in range(p.count("dial.features")):
+        inner = p[f"dial.features.{index}.inner_radius"]
+        for mark in range(12):
+            yield plan.bar(
+                inner, inner + MARKER_LENGTH, 30 * mark, 0.5, "body body-steel", "Raised on the dial"
+            )
+    yield from window_bars(p, plan)
+
+
+def turns_of(time: str) -> dict[str, float]:
+    """Angle of each hand at `HH:MM:SS`; what cannot be read counts as midnight."""
+    parts = [int(part) if part.isdecimal() else 0 for part in [*time.split(":"), "0", "0", "0"][:3]]
+    hours = parts[0] + parts[1] / 60 + parts[2] / 3600
+    return {
+        "h24": 15 * hours % 360,
+        "hour": 30 * hours % 360,
+        "minute": 6 * (parts[1] + parts[2] / 60),
+        "seconds": 6.0 * parts[2],
+    }
+
+
+def _hands(p: Plausible, plan: Plan, time: str) -> Iterator[Mark]:
+    turns = turns_of(time)
+    for hand in HANDS:
+        path = f"hands.{hand}"
+        if p.has(path):
+            before = len(p.missing)
+            length = p[f"{path}.length"]
+            classes = _classes(p, "plan-hand", before)
+            yield plan.bar(-2.0, length, turns[hand], HAND_WIDTHS[hand], classes, label_of(path))
+    yield Dot(plan.centre, 0.9 * plan.scale, "body body-hand")

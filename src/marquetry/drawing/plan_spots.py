@@ -1,0 +1,75 @@
+"""What front and back share: where plan findings are seen, the date's window, the foot of the sheet."""
+
+from collections.abc import Iterator
+
+from marquetry.core.checks import CHECK_BY_NAME
+from marquetry.core.figures import figure
+from marquetry.core.finding import Verdict
+from marquetry.core.parts import label_of
+from marquetry.core.report import Report
+from marquetry.core.section.body import Plausible
+from marquetry.core.section.case_bodies import flank_radius
+from marquetry.drawing.margin_notes import Spot
+from marquetry.drawing.plan import Plan
+from marquetry.drawing.scene import Dot, Label, Line, Mark, Paper
+from marquetry.drawing.sheet import MARGIN, WIDTH
+
+WINDOW_LONG, WINDOW_WIDE = 2.2, 1.6
+
+
+def plan_spots(p: Plausible, report: Report, plan: Plan, places: tuple[str, ...]) -> list[Spot]:
+    """Every finding whose check is seen at one of these places of the plan."""
+    found: list[Spot] = []
+    for name, finding in report.findings.items():
+        place = CHECK_BY_NAME[name].plan
+        if place in places and finding.verdict is not Verdict.SKIPPED:
+            anchor = _anchor(p, plan, place, len(found))
+            found.append(Spot(finding, anchor, (Dot(anchor, 2.6, "gap-area"), Dot(anchor, 1.6, "gap-ring"))))
+    return found
+
+
+def _anchor(p: Plausible, plan: Plan, place: str | None, index: int) -> Paper:
+    """The point a place's findings speak of; several at one place stand a little apart."""
+    apart = 1.1 * index
+    match place:
+        case "date":
+            return plan.at(
+                p["movement.date_radius"] + apart / 2, p["movement.date_angle"] + p["case.crown_angle"]
+            )
+        case "feet":
+            count = max(p.count("dial.feet"), 1)
+            path = f"dial.feet.{index % count}"
+            return plan.at(p[f"{path}.radius"] - apart * (index // count), p[f"{path}.angle"])
+        case "bezel":
+            return plan.at(p["bezel.channel_outer_diameter"] / 2, p["bezel.index_offset"])
+        case _:
+            x, y = plan.centre
+            return (
+                x + p["case.lug_width"] / 2 * plan.scale,
+                y - (flank_radius(p) * 0.95 + apart) * plan.scale,
+            )
+
+
+def window_bars(p: Plausible, plan: Plan) -> Iterator[Mark]:
+    """The date's window in the dial, and where the disc's numeral stands under it."""
+    if p.has("dial.date_window_angle"):
+        radius, angle = p["dial.date_window_radius"], p["dial.date_window_angle"]
+        ends = radius - WINDOW_LONG / 2, radius + WINDOW_LONG / 2
+        yield plan.bar(*ends, angle, WINDOW_WIDE, "body body-void", "Date window")
+    if p.has("movement.date_angle"):
+        radius, angle = p["movement.date_radius"], p["movement.date_angle"] + p["case.crown_angle"]
+        ends = radius - WINDOW_LONG / 2 + 0.4, radius + WINDOW_LONG / 2 - 0.4
+        yield plan.bar(*ends, angle, WINDOW_WIDE - 0.7, "plan-numeral", "The disc's numeral")
+
+
+def plan_foot(scale: float, side: str, assumed: tuple[str, ...]) -> Iterator[Mark]:
+    """Scale, side, scale bar, and what is drawn although nobody measured it."""
+    yield Label((MARGIN, 4.4), f"Scale {figure(scale, 1)} : 1. {side}.", "quiet", 2.9)
+    bar = MARGIN + 66.0
+    ends = ((bar, 5.4), (bar, 4.4), (bar + 5 * scale, 4.4), (bar + 5 * scale, 5.4))
+    yield Line(ends, "frame")
+    yield Label((bar + 5 * scale + 1.5, 4.4), "5 mm", "quiet", 2.9)
+    if assumed:
+        more = f" and {len(assumed) - 1} more" if len(assumed) > 1 else ""
+        told = f"Dashed: not measured, drawn where usual ({label_of(assumed[0])}{more})"
+        yield Label((WIDTH - MARGIN, 4.4), told, "quiet", 2.9, "end")
