@@ -1,7 +1,7 @@
 """Every part of a watch and every entry that describes it: the one place that lists them."""
 
 from marquetry.core.errors import NotFoundError
-from marquetry.core.schema import Choice, Count, Entry, Flag, Group, Many, Names, Quantity, Text
+from marquetry.core.schema import Choice, Count, Entry, Flag, Group, Many, Names, Quantity, Text, Way
 
 HANDS = ("h24", "hour", "minute", "seconds")
 """Hands and posts from the dial upwards."""
@@ -10,12 +10,29 @@ HAND_LABELS = {"h24": "24-hour", "hour": "hour", "minute": "minute", "seconds": 
 FUNCTIONS = ("hours", "minutes", "seconds", "date", "day", "h24", "hacking", "hand_winding")
 
 _NAME = Text("name", "Name")
-_JAWS = "Inside jaws of the caliper, three readings turned by a third, the smallest counts."
-_OUTSIDE = "Outside jaws of the caliper, three readings turned by a third, the largest counts."
-_DEPTH = "Depth rod of the caliper, its foot flat on the upper face; three places."
-_THICK = "Outside jaws or a micrometer, at three places, burrs taken off."
-_PLAN = "Under the loupe with a reticle, or three caliper readings between edges; from the centre."
-_ANGLE = "On a printed protractor under the loupe, clockwise from 12 o'clock seen from the crystal."
+_JAWS = Way("inside", "Inside jaws of the caliper, three readings turned by a third, the smallest counts.")
+_OUTSIDE = Way(
+    "outside", "Outside jaws of the caliper, three readings turned by a third, the largest counts."
+)
+_DEPTH = Way("depth", "Depth rod or depth gauge, its foot flat on the upper face; three places.")
+_THICK = Way("thickness", "Outside jaws or a micrometer, at three places, burrs taken off.")
+_PLAN = Way(
+    "plan", "Under the loupe with a reticle, or three caliper readings between edges; from the centre."
+)
+_ANGLE = Way(
+    "angle", "On a printed protractor under the loupe, clockwise from 12 o'clock seen from the crystal."
+)
+_PINS = Way("pins", "Pin gauges: the largest that enters by itself.")
+_TIP = Way("plan", "Loupe with reticle, boss to tip.")
+_LIGHT = Way("thickness", "Micrometer, with a light touch.")
+_POST = Way("depth", "Depth rod from the post to the face.")
+_SIDE = Way("plan", "Loupe with reticle, from the side.")
+_FROM_BACK = Way("worksheet", "Worksheet: from the back plane.")
+_HALVED = Way("outside", "Tube end to tube end, halved.")
+_LOUPE = Way("plan", "Loupe with reticle.")
+_SOFT = Way("plan", "Unloaded, loupe with reticle; it gives under jaws.")
+_STEM_SEATED = Way("worksheet", "Worksheet: stem seated.")
+_LAID = Way("plan", "Laid flat on a printed circle.")
 
 
 def _hand(key: str, bore: float, length: float) -> Group:
@@ -23,10 +40,10 @@ def _hand(key: str, bore: float, length: float) -> Group:
         key,
         f"{HAND_LABELS[key].capitalize()} hand",
         (
-            Quantity("bore", "Bore Ø", bore, (0.10, 2.50), "Pin gauges: the largest that enters by itself."),
+            Quantity("bore", "Bore Ø", bore, (0.10, 2.50), _PINS),
             Quantity("pipe", "Pipe below the blade", 0.25, (0.0, 1.20), _THICK, floor="zero"),
             Quantity("thickness", "Blade at the boss", 0.15, (0.05, 0.60), _THICK),
-            Quantity("length", "Centre to tip", length, (2.0, 20.0), "Loupe with reticle, boss to tip."),
+            Quantity("length", "Centre to tip", length, (2.0, 20.0), _TIP),
             Flag("through", "Bore open on top", default=key != "seconds"),
         ),
         optional=True,
@@ -38,11 +55,9 @@ def _post(key: str, diameter: float, top: float) -> Group:
         key,
         f"{HAND_LABELS[key].capitalize()} post",
         (
-            Quantity("diameter", "Post Ø", diameter, (0.10, 2.60), "Micrometer, with a light touch."),
-            Quantity("top", "Top above the face", top, (0.20, 4.50), "Depth rod from the post to the face."),
-            Quantity(
-                "grip", "Grip, top to shoulder", 0.5, (0.10, 1.50), "Loupe with reticle, from the side."
-            ),
+            Quantity("diameter", "Post Ø", diameter, (0.10, 2.60), _LIGHT),
+            Quantity("top", "Top above the face", top, (0.20, 4.50), _POST),
+            Quantity("grip", "Grip, top to shoulder", 0.5, (0.10, 1.50), _SIDE),
         ),
         optional=True,
     )
@@ -58,10 +73,10 @@ _CASE = Group(
         Quantity(
             "opening_diameter", "Opening of the ledge Ø", 27.1, (14, 44), _JAWS, near=("case.dial_bore", -1.5)
         ),
-        Quantity("seat_to_tube", "Seat to tube axis", 2.6, (1.0, 5.0), "Worksheet: from the back plane."),
+        Quantity("seat_to_tube", "Seat to tube axis", 2.6, (1.0, 5.0), _FROM_BACK),
         Quantity("seat_to_back_plane", "Seat to back plane", 5.9, (2.5, 10.0), _DEPTH),
         Quantity("seat_to_crystal", "Seat to crystal ledge", 2.6, (0.5, 6.0), _DEPTH),
-        Quantity("centre_to_tube_end", "Centre to tube end", 18.3, (10, 26), "Tube end to tube end, halved."),
+        Quantity("centre_to_tube_end", "Centre to tube end", 18.3, (10, 26), _HALVED),
         Quantity("tube_outer_diameter", "Tube outer Ø", 2.5, (1.0, 4.5), _OUTSIDE),
         Quantity("crystal_bore", "Crystal bore Ø", 30.9, (15, 45), _JAWS, near=("case.dial_bore", 2.3)),
         Quantity(
@@ -73,7 +88,7 @@ _CASE = Group(
         ),
         Quantity("ledge_to_bezel_seat", "Crystal ledge to bezel seat", 0.4, (-2, 4), _DEPTH, floor="signed"),
         Quantity("back_groove_depth", "Back groove depth", 0.62, (0.2, 2.0), _DEPTH),
-        Quantity("back_groove_width", "Back groove width", 1.15, (0.3, 3.0), "Loupe with reticle."),
+        Quantity("back_groove_width", "Back groove width", 1.15, (0.3, 3.0), _LOUPE),
         Quantity(
             "back_groove_inner_diameter",
             "Back groove inner Ø",
@@ -121,7 +136,7 @@ _CRYSTAL_GASKET = Group(
     "Crystal gasket",
     (
         _NAME,
-        Quantity("wall", "Wall", 0.5, (0.2, 1.5), "Unloaded, loupe with reticle; it gives under jaws."),
+        Quantity("wall", "Wall", 0.5, (0.2, 1.5), _SOFT),
         Quantity("flange", "Flange under the crystal", 0.0, (0, 1.0), _THICK, floor="zero"),
     ),
 )
@@ -198,7 +213,7 @@ _MOVEMENT = Group(
         Quantity("diameter", "Diameter", 27.0, (13, 42), _OUTSIDE),
         Quantity("face_to_stem", "Dial face to stem axis", 2.2, (0.6, 4.5), _DEPTH),
         Quantity("face_to_back", "Dial face to rotor", 5.2, (1.8, 9.0), _OUTSIDE),
-        Quantity("centre_to_stem_tip", "Centre to stem tip", 4.1, (1.0, 12), "Worksheet: stem seated."),
+        Quantity("centre_to_stem_tip", "Centre to stem tip", 4.1, (1.0, 12), _STEM_SEATED),
         Group(
             "posts",
             "Posts",
@@ -218,7 +233,7 @@ _MOVEMENT = Group(
                 Quantity(
                     "angle", "Place from the stem", -57.0, (-360, 360), _ANGLE, unit="°", floor="signed"
                 ),
-                Quantity("diameter", "Hole Ø", 0.8, (0.3, 1.8), "Pin gauges: the largest that enters."),
+                Quantity("diameter", "Hole Ø", 0.8, (0.3, 1.8), _PINS),
             ),
         ),
         Quantity("foot_hole_depth", "Foot hole depth", 1.8, (0.4, 5.0), _DEPTH),
@@ -269,7 +284,7 @@ _CROWN = Group(
         _NAME,
         Text("thread", "Thread"),
         Quantity("seat_to_bottom", "Seat to bottom of the bore", 2.35, (0.5, 6.0), _DEPTH),
-        Quantity("gasket_cord", "Gasket cord", 0.5, (0.2, 1.2), "Loupe with reticle; it gives under jaws."),
+        Quantity("gasket_cord", "Gasket cord", 0.5, (0.2, 1.2), _SOFT),
         Quantity("gasket_bore", "Gasket bore Ø", 3.3, (1.0, 6.0), _JAWS),
     ),
 )
@@ -290,13 +305,13 @@ _BACK_GASKET = Group(
     "Back gasket",
     (
         _NAME,
-        Quantity("cord", "Cord", 0.8, (0.2, 2.0), "Loupe with reticle; it gives under jaws."),
+        Quantity("cord", "Cord", 0.8, (0.2, 2.0), _SOFT),
         Quantity(
             "inner_diameter",
             "Inner Ø",
             29.8,
             (14, 46),
-            "Laid flat on a printed circle.",
+            _LAID,
             near=("case.back_groove_inner_diameter", -0.6),
         ),
     ),

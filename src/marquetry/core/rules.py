@@ -32,24 +32,32 @@ PLAIN_RULES: tuple[Rule, ...] = (
     Rule("dial_turn", 0.5, "°", "How far the dial may stand turned without being seen."),
 )
 _DEFAULTS = {rule.key: rule.default for rule in PLAIN_RULES}
+PLAIN_KEYS = frozenset(_DEFAULTS)
 
 
 class Rules:
-    """Rules in force: the sheet's own where it has them, the defaults otherwise.
+    """Rules in force: the sheet's own where it has them, then the workshop's, the defaults otherwise.
 
     Raises SheetError, naming the rule, where one of the sheet's rules is not what it should be.
     """
 
-    def __init__(self, own: Mapping[str, Json] | None = None) -> None:
-        self._own = dict(own or {})
+    def __init__(
+        self, own: Mapping[str, Json] | None = None, house: Mapping[str, Json] | None = None
+    ) -> None:
+        self._own = {**(house or {}), **(own or {})}
         for key, value in self._own.items():
             if key in _DEFAULTS and not (_is_plain_number(value) and value >= 0):
                 raise SheetError(f"rules.{key}", "a number of 0 or more", repr(value))
 
     @classmethod
-    def of(cls, build: Build) -> "Rules":
-        """The rules of this build."""
-        return cls(build.rules)
+    def of(cls, build: Build, house: Mapping[str, Json] | None = None) -> "Rules":
+        """The rules of this build, and under them the workshop's own."""
+        return cls(build.rules, house)
+
+    def check(self, key: str) -> None:
+        """Raise SheetError where the rule of that name cannot be read."""
+        if key in self._own and key not in _DEFAULTS:
+            _read_limits(key, self._own[key])
 
     def number(self, key: str) -> float:
         """The plain number of that name."""

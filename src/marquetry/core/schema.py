@@ -15,11 +15,19 @@ FURTHEST: dict[Unit, float] = {"mm": 200.0, "°": 720.0}
 
 
 @dataclass(frozen=True, slots=True)
+class Way:
+    """A way to measure: `key` is what instruments say they reach, `hint` how it is done."""
+
+    key: str
+    hint: str
+
+
+@dataclass(frozen=True, slots=True)
 class Quantity:
     """A dimension of a part.
 
     `usual` is where it lies when nothing is known (drawn dashed), `near` a better guess: another path and
-    what is added to it. `plausible` is the range outside which a slip is likely, `hint` how it is measured;
+    what is added to it. `plausible` is the range outside which a slip is likely, `how` the way to measure it;
     `floor` says whether it may be zero or negative.
     """
 
@@ -27,10 +35,20 @@ class Quantity:
     label: str
     usual: float
     plausible: tuple[float, float]
-    hint: str
+    how: "Way"
     unit: Unit = "mm"
     floor: Floor = "positive"
     near: tuple[str, float] | None = None
+
+    @property
+    def way(self) -> str:
+        """What an instrument must reach to measure it."""
+        return self.how.key
+
+    @property
+    def hint(self) -> str:
+        """How it is measured, for a builder."""
+        return self.how.hint
 
     def refuse_impossible(self, path: str, value: float) -> None:
         """Raise DimensionError where no part could have this value."""

@@ -6,6 +6,7 @@ from pathlib import Path
 from marquetry.core.build import Build
 from marquetry.formats import build_sheet
 from marquetry.store.database import connect, open_workshop
+from marquetry.store.house import furnish
 from marquetry.store.watches import add_watch, all_watches
 
 SHEETS = ("skerry-light", "night-ferry", "orchard")
@@ -25,6 +26,7 @@ def make_demo(database: Path, *, fresh: bool = False) -> None:
     open_workshop(database)
     connection = connect(database)
     try:
+        furnish(connection)
         if not all_watches(connection):
             for build in demo_builds():
                 add_watch(connection, build)

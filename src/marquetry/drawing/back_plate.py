@@ -6,7 +6,6 @@ from marquetry.core.build import Build
 from marquetry.core.figures import figure
 from marquetry.core.finding import Finding
 from marquetry.core.report import Report
-from marquetry.core.rules import Rules
 from marquetry.core.section.body import Plausible
 from marquetry.drawing.margin_notes import findings_on
 from marquetry.drawing.plan import Plan, fitting_scale
@@ -23,7 +22,7 @@ CLOSE_UP_PLACE = (WIDTH - 92.0, 30.0)
 
 def back_plate(build: Build, report: Report, display: Display) -> Scene:
     """Draw the dial's back, its findings noted in the margins."""
-    p = Plausible(build, Rules.of(build))
+    p = Plausible(build, report.rules)
     reach = max(p["dial.diameter"], p["movement.diameter"]) / 2 + 1.0
     plan = Plan(fitting_scale(reach, true_size=display.true_size), hand=-1)
     finding = report.findings["dial_feet"]

@@ -6,7 +6,6 @@ from marquetry.core import levels
 from marquetry.core.build import Build
 from marquetry.core.parts import HANDS, label_of
 from marquetry.core.report import Report
-from marquetry.core.rules import Rules
 from marquetry.core.section.body import Plausible
 from marquetry.core.section.case_bodies import flank_radius
 from marquetry.drawing.margin_notes import findings_on
@@ -23,10 +22,10 @@ MARKER_LENGTH = 0.9
 
 def front_plate(build: Build, report: Report, display: Display) -> Scene:
     """Draw the front, its findings noted in the margins."""
-    p = Plausible(build, Rules.of(build))
+    p = Plausible(build, report.rules)
     reach = max(p["case.lug_to_lug"] / 2, flank_radius(p) + CROWN_LENGTH) + 0.5
     plan = Plan(fitting_scale(reach, true_size=display.true_size))
-    bodies = (*_case(p, plan), *_bezel(p, plan), *_dial(p, plan), *_hands(p, plan, display.time))
+    bodies = (*front_bodies(p, plan), *_hands(p, plan, display.time))
     marks = (
         *border(),
         Group(bodies, "bodies"),
@@ -34,6 +33,11 @@ def front_plate(build: Build, report: Report, display: Display) -> Scene:
         *plan_foot(plan.scale, "Seen from the crystal side", tuple(p.missing)),
     )
     return Scene(WIDTH, HEIGHT, f"{build.name}: front", "The watch from the crystal side, to scale.", marks)
+
+
+def front_bodies(p: Plausible, plan: Plan) -> tuple[Mark, ...]:
+    """Case, bezel and dial, without the hands."""
+    return (*_case(p, plan), *_bezel(p, plan), *_dial(p, plan))
 
 
 def _classes(p: Plausible, material: str, before: int) -> str:

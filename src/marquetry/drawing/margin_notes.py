@@ -42,7 +42,7 @@ class Spot:
 def section_spots(section: Section, sheet: Sheet, window: Window) -> list[Spot]:
     """The gaps of a section that the window shows."""
     return [
-        Spot(gap.finding, sheet.between(gap.start, gap.end), tuple(_gap_marks(gap, sheet)))
+        Spot(gap.finding, sheet.between(gap.start, gap.end), gap_marks(gap, sheet))
         for gap in section.gaps
         if window.shows(gap.start) and window.shows(gap.end)
     ]
@@ -110,6 +110,11 @@ def arrow(tip: Paper, away: tuple[int, int]) -> Line:
     return Line((tip, *wing), "arrow", closed=True)
 
 
+def gap_marks(gap: Gap, sheet: Sheet) -> tuple[Mark, ...]:
+    """A gap where it is, ready to be lit."""
+    return tuple(_gap_marks(gap, sheet))
+
+
 def _gap_marks(gap: Gap, sheet: Sheet) -> Iterator[Mark]:
     """Extension lines, the gap between arrowheads (from outside where it is small)."""
     low, high = sorted((sheet.at(gap.start), sheet.at(gap.end)))
@@ -173,4 +178,5 @@ def _told(finding: Finding) -> str:
     check = CHECK_BY_NAME[finding.check]
     if finding.value is None:
         return ""
-    return f"{check.told_as} {figure(finding.value, check.decimals)}".strip()
+    unit = "" if check.unit == "mm" else check.unit
+    return f"{check.told_as} {figure(finding.value, check.decimals, unit)}".strip()

@@ -23,12 +23,12 @@ def plan_spots(p: Plausible, report: Report, plan: Plan, places: tuple[str, ...]
     for name, finding in report.findings.items():
         place = CHECK_BY_NAME[name].plan
         if place in places and finding.verdict is not Verdict.SKIPPED:
-            anchor = _anchor(p, plan, place, len(found))
+            anchor = plan_anchor(p, plan, place, len(found))
             found.append(Spot(finding, anchor, (Dot(anchor, 2.6, "gap-area"), Dot(anchor, 1.6, "gap-ring"))))
     return found
 
 
-def _anchor(p: Plausible, plan: Plan, place: str | None, index: int) -> Paper:
+def plan_anchor(p: Plausible, plan: Plan, place: str | None, index: int) -> Paper:
     """The point a place's findings speak of; several at one place stand a little apart."""
     apart = 1.1 * index
     match place:

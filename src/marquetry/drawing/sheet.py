@@ -5,6 +5,7 @@ from typing import Literal
 
 from marquetry.core.section.body import Point
 from marquetry.core.section.lay_out import Section
+from marquetry.drawing.clip import clip
 from marquetry.drawing.scene import Paper
 
 View = Literal["half", "whole", "hands", "front", "back"]
@@ -51,10 +52,8 @@ class Window:
         return self.left <= point[0] <= self.right and self.low <= point[1] <= self.high
 
     def clip(self, outline: tuple[Point, ...]) -> tuple[Point, ...]:
-        """The outline pressed into the window, point by point: right for the close-up's upright bodies."""
-        return tuple(
-            (min(max(r, self.left), self.right), min(max(z, self.low), self.high)) for r, z in outline
-        )
+        """What of the outline the window shows."""
+        return clip(outline, (self.left, self.low), (self.right, self.high))
 
 
 @dataclass(frozen=True, slots=True)

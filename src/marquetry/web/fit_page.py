@@ -1,18 +1,20 @@
 """The fit page of one watch: plate, tray of the chosen finding, ledger of its parts."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from fastapi import Request
 from markupsafe import Markup
 from starlette.responses import Response
 
-from marquetry.core.build import Build
+from marquetry.core.build import Build, Json
 from marquetry.core.change import changed_parts
 from marquetry.core.checks import CHECK_BY_NAME, FAMILIES
 from marquetry.core.checks.check import Check
 from marquetry.core.finding import Finding, Verdict
 from marquetry.core.parts import PART_BY_KEY
 from marquetry.core.report import Report, report_on
+from marquetry.core.rules import Rules
 from marquetry.core.sentence import details, in_short, sentence
 from marquetry.drawing.limit_ruler import limit_ruler
 from marquetry.drawing.plate import plate
@@ -31,6 +33,9 @@ from marquetry.web.rows import (
     row_for,
     with_rejected,
 )
+
+House = Mapping[str, Json]
+"""The workshop's own rules, by key."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -88,9 +93,10 @@ def draw_plate(build: Build, report: Report, display: Display) -> Markup:
     return Markup(to_svg(plate(build, report, display)))  # noqa: S704  # escaped by svg.py
 
 
-def fit_page(watch: StoredWatch, display: Display, rejected: Rejected | None = None) -> FitPage:
+def fit_page(watch: StoredWatch, house: House, display: Display, rejected: Rejected | None = None) -> FitPage:
     """Compute everything the page shows; the gravest finding is chosen where the reader chose none."""
-    build, report = watch.build, report_on(watch.build)
+    build = watch.build
+    report = report_on(build, Rules.of(build, house))
     spoken = report.ranked()
     usual = spoken[0].check if spoken else ""
     chosen = display.chosen if display.chosen in {finding.check for finding in spoken} else usual
@@ -141,7 +147,7 @@ def changed_fragments(request: Request, before: Build, page: FitPage) -> Respons
     """
     after = page.watch.build
     keys = changed_parts(before, after)
-    turned = turned_verdicts(report_on(before), page.report) if keys else []
+    turned = turned_verdicts(report_on(before, page.report.rules), page.report) if keys else []
     parts = [part_view(after, PART_BY_KEY[key]) for key in keys if after.has(key)]
     moved = any(before.has(key) != after.has(key) for key in keys)
     context = {"page": page, "parts": parts, "whole_ledger": moved, "turned": turned}

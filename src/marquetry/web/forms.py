@@ -7,8 +7,10 @@ from pydantic import BaseModel, ConfigDict, Field
 from marquetry.core.build import Build, Json, dimension_as_json
 from marquetry.core.dimension import Dimension, Source
 from marquetry.core.entry import parse_figure
-from marquetry.core.errors import SheetError
+from marquetry.core.errors import DimensionError, SheetError
+from marquetry.core.instrument import Instrument
 from marquetry.core.parts import entry_at
+from marquetry.core.rules import PLAIN_KEYS
 from marquetry.core.schema import Count, Entry, Flag, Names, Quantity
 
 Path = Annotated[str, Field(max_length=80, pattern=r"^[a-z0-9_]+(\.[a-z0-9_\-]+)*$")]
@@ -94,3 +96,45 @@ class SpacerEdit(Edit):
             source=self.source,
         )
         return thickness.applied_to(empty)
+
+
+class RuleForm(BaseModel):
+    """A house rule as typed: one or two figures, empty for an open end."""
+
+    key: Annotated[str, Field(max_length=60, pattern=r"^[a-z0-9_]+$")]
+    low: Typed = ""
+    high: Typed = ""
+
+    def read(self) -> Json:
+        """The rule as JSON: a number, `[low, high]`, or None for the default."""
+        typed = [text.strip() for text in (self.low, self.high)]
+        if not any(typed):
+            return None
+        ends = [parse_figure(self.key, text, "mm") if text else None for text in typed]
+        return ends[0] if self.key in PLAIN_KEYS else ends
+
+
+class InstrumentForm(BaseModel):
+    """An instrument as typed."""
+
+    name: Annotated[str, Field(min_length=1, max_length=80)]
+    resolution: Typed
+    uncertainty: Typed
+    ways: list[Literal["inside", "outside", "depth", "thickness", "plan", "angle", "pins", "worksheet"]] = (
+        Field(min_length=1)
+    )
+
+    def read(self) -> Instrument:
+        """The instrument. Raises DimensionError where a figure cannot be one."""
+        resolution = _small("resolution", self.resolution)
+        return Instrument(
+            self.name.strip(), resolution, _small("uncertainty", self.uncertainty), tuple(self.ways)
+        )
+
+
+def _small(field: str, text: str) -> float:
+    """A figure that an instrument may have for resolution or uncertainty."""
+    value = parse_figure(field, text, "mm")
+    if not 0 < value <= 1:
+        raise DimensionError(field, value, "mm", "more than 0 and at most 1 mm")
+    return value

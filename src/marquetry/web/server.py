@@ -4,13 +4,17 @@ from pathlib import Path
 
 import uvicorn
 
-from marquetry.store.database import open_workshop
+from marquetry.store.database import connect, open_workshop
+from marquetry.store.house import furnish
 from marquetry.web.app import create_app
 
 
 def serve(database: Path, host: str, port: int) -> int:
     """Serve the workshop in `database` until interrupted."""
     open_workshop(database)
+    connection = connect(database)
+    furnish(connection)
+    connection.close()
     app = create_app(database, allowed_host=host)
     print(f"Marquetry is at http://{host}:{port}/  (workshop: {database}; stop with Ctrl+C)", flush=True)  # noqa: T201  # the one line a builder needs
     uvicorn.run(app, host=host, port=port, log_level="warning", server_header=False)

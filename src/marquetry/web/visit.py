@@ -10,9 +10,10 @@ from starlette.responses import RedirectResponse, Response
 from marquetry.core.build import Build
 from marquetry.drawing.sheet import Display
 from marquetry.store import watches
+from marquetry.store.house import rule_values
 from marquetry.store.watches import StoredWatch
 from marquetry.web.deps import Connection, Fragments, Looking
-from marquetry.web.fit_page import changed_fragments, fit_page, whole_page
+from marquetry.web.fit_page import House, changed_fragments, fit_page, whole_page
 from marquetry.web.rows import Rejected
 
 
@@ -25,6 +26,7 @@ class Visit:
     before: StoredWatch
     display: Display
     fragments: bool
+    house: House
 
     def saved(self, based_on: int, build: Build, change: str) -> Response:
         """Save the build as the next version and answer with what that changed."""
@@ -34,7 +36,7 @@ class Visit:
 
     def answer(self, after: StoredWatch) -> Response:
         """What changed, for the page's own script; a fresh page, for a form that was sent without it."""
-        page = fit_page(after, self.display)
+        page = fit_page(after, self.house, self.display)
         if self.fragments:
             return changed_fragments(self.request, self.before.build, page)
         address = self.request.app.url_path_for("watch", watch_id=str(after.id))
@@ -42,7 +44,7 @@ class Visit:
 
     def refused(self, rejected: Rejected) -> Response:
         """The page as it was, with what was typed and the reason beside its field."""
-        page = fit_page(self.before, self.display, rejected)
+        page = fit_page(self.before, self.house, self.display, rejected)
         if self.fragments:
             return changed_fragments(self.request, self.before.build, page)
         return whole_page(self.request, page, 422)
@@ -51,7 +53,8 @@ class Visit:
 def _visit(
     request: Request, watch_id: int, connection: Connection, display: Looking, fragments: Fragments
 ) -> Visit:
-    return Visit(request, connection, watches.watch(connection, watch_id), display, fragments)
+    stored, house = watches.watch(connection, watch_id), rule_values(connection)
+    return Visit(request, connection, stored, display, fragments, house)
 
 
 Visiting = Annotated[Visit, Depends(_visit)]

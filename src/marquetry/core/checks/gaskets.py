@@ -57,6 +57,8 @@ CHECKS = (
         unit="%",
         decimals=1,
         formula=back_gasket_stretch,
+        told_as="stretch",
+        span=Span("r", "ring_inner", "groove_inner", beside="groove_top"),
         words=Words(
             means="How much the ring is stretched onto the inner wall of its groove.",
             below="The ring is too wide: it wanders out of the groove while the back goes on.",
@@ -71,6 +73,8 @@ CHECKS = (
         unit="%",
         decimals=1,
         formula=back_gasket_fill,
+        told_as="fill",
+        span=Span("r", "groove_inner", "groove_outer", beside="groove_half"),
         words=Words(
             means="How much of the groove's section the cord fills; rubber gives way but does not shrink.",
             above="The groove is too full: the back does not close, or the gasket extrudes.",

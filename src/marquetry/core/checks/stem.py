@@ -1,6 +1,6 @@
 """Checks of the stem: its thread, what is to be cut off it, and the thread left after the cut."""
 
-from marquetry.core.checks.check import Check, Words
+from marquetry.core.checks.check import Check, Span, Words
 from marquetry.core.finding import Finding, Limits, Verdict
 from marquetry.core.number import Number
 from marquetry.core.readings import Readings
@@ -57,6 +57,8 @@ CHECKS = (
         title="To cut off the stem",
         limits=Limits(0.0, None),
         formula=stem_cut,
+        told_as="cut",
+        span=Span("r", "tube_end", "crown_bottom", beside="stem_axis"),
         words=Words(
             means="How much longer the stem is than it has to be for the crown to seat on its tube.",
             below="The stem is too short: the crown cannot seat, and nothing can be added to a stem.",
@@ -68,6 +70,8 @@ CHECKS = (
         title="Thread left after the cut",
         limits=Limits(1.20, None),
         formula=stem_thread_left,
+        told_as="thread left",
+        span=Span("r", "tube_end", "crown_bottom", beside="stem_lower"),
         words=Words(
             means="Length of thread that is left for the crown once the stem is cut.",
             below="Too little thread is left: the crown will not hold.",

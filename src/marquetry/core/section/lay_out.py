@@ -8,7 +8,6 @@ from marquetry.core.build import Build
 from marquetry.core.checks import CHECK_BY_NAME
 from marquetry.core.finding import Finding, Verdict
 from marquetry.core.report import Report
-from marquetry.core.rules import Rules
 from marquetry.core.section import case_bodies, inner_bodies
 from marquetry.core.section.body import Body, Plausible, Point
 from marquetry.core.section.stations import R_STATIONS, Z_STATIONS
@@ -67,7 +66,7 @@ class Section:
 
 def lay_out(build: Build, report: Report) -> Section:
     """Lay a build out in section, whatever is missing; nothing here decides whether it fits."""
-    plausible = Plausible(build, Rules.of(build))
+    plausible = Plausible(build, report.rules)
     bodies = tuple(chain.from_iterable(builder(plausible) for builder in PAINTED))
     return Section(
         bodies,

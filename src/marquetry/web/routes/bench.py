@@ -10,14 +10,16 @@ from starlette.responses import RedirectResponse, Response
 from marquetry.core.build import Build
 from marquetry.core.errors import DimensionError, SheetError
 from marquetry.core.report import Report, report_on
+from marquetry.core.rules import Rules
 from marquetry.core.section.lay_out import lay_out
 from marquetry.drawing.section_thumb import section_thumb
 from marquetry.drawing.svg import to_svg
 from marquetry.formats import build_sheet
 from marquetry.store import watches
+from marquetry.store.house import rule_values
 from marquetry.store.watches import StoredWatch
 from marquetry.web.deps import Connection
-from marquetry.web.fit_page import waits_for
+from marquetry.web.fit_page import House, waits_for
 from marquetry.web.pages import render
 
 router = APIRouter()
@@ -34,8 +36,8 @@ class BenchEntry:
     waits_for: str
 
 
-def _entry(stored: StoredWatch, *, first: bool) -> BenchEntry:
-    report = report_on(stored.build)
+def _entry(stored: StoredWatch, house: House, *, first: bool) -> BenchEntry:
+    report = report_on(stored.build, Rules.of(stored.build, house))
     scene = section_thumb(lay_out(stored.build, report), stored.build.name)
     thumb = Markup(to_svg(scene, defs=first))  # noqa: S704  # escaped by svg.py
     return BenchEntry(stored, report, thumb, waits_for(report))
@@ -50,7 +52,8 @@ def show(request: Request, connection: Connection, removed: int | None = None) -
 def _page(
     request: Request, connection: Connection, context: dict[str, object], status: int = 200
 ) -> Response:
-    entries = [_entry(w, first=i == 0) for i, w in enumerate(watches.all_watches(connection))]
+    house = rule_values(connection)
+    entries = [_entry(w, house, first=i == 0) for i, w in enumerate(watches.all_watches(connection))]
     usual: dict[str, object] = {"removed": None, "name_error": "", "sheet_error": "", "typed_name": ""}
     return render(request, "pages/bench.html", {**usual, "entries": entries, **context}, status)
 

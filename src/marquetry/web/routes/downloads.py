@@ -1,16 +1,20 @@
 """A watch in open formats: its section as SVG, its build sheet, its findings as JSON."""
 
 import re
+import sqlite3
 
 from fastapi import APIRouter
 from starlette.responses import JSONResponse, Response
 
-from marquetry.core.report import report_on
+from marquetry.core.build import Build
+from marquetry.core.report import Report, report_on
+from marquetry.core.rules import Rules
 from marquetry.drawing.plate import plate
 from marquetry.drawing.svg import to_svg
 from marquetry.formats import build_sheet
 from marquetry.formats.findings import findings_of
 from marquetry.store import watches
+from marquetry.store.house import rule_values
 from marquetry.web.deps import Connection, Looking
 
 router = APIRouter(prefix="/watches/{watch_id}")
@@ -21,8 +25,8 @@ SVG_POLICY = "default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'no
 @router.get("/plate.svg", name="plate_svg")
 def plate_svg(watch_id: int, connection: Connection, display: Looking) -> Response:
     """The plate as it is shown, or in true size, as a file in millimetres of paper."""
-    build = watches.watch(connection, watch_id).build
-    scene = plate(build, report_on(build), display)
+    build, report = _reported(connection, watch_id)
+    scene = plate(build, report, display)
     headers = {**_attachment(build.name, f"{display.view}.svg"), "Content-Security-Policy": SVG_POLICY}
     return Response(to_svg(scene, standalone=True), media_type="image/svg+xml", headers=headers)
 
@@ -38,8 +42,12 @@ def sheet_json(watch_id: int, connection: Connection) -> Response:
 @router.get("/findings.json", name="findings_json")
 def findings_json(watch_id: int, connection: Connection) -> JSONResponse:
     """The findings, as `marquetry check --json` prints them."""
+    return JSONResponse(findings_of(*_reported(connection, watch_id)))
+
+
+def _reported(connection: sqlite3.Connection, watch_id: int) -> tuple[Build, Report]:
     build = watches.watch(connection, watch_id).build
-    return JSONResponse(findings_of(build, report_on(build)))
+    return build, report_on(build, Rules.of(build, rule_values(connection)))
 
 
 def _attachment(name: str, ending: str) -> dict[str, str]:

@@ -23,7 +23,7 @@ router = APIRouter(prefix="/watches/{watch_id}")
 @router.get("", name="watch")
 def show(visit: Visiting) -> Response:
     """The watch in section with its findings, or only what another choice of view changes."""
-    page = fit_page(visit.before, visit.display)
+    page = fit_page(visit.before, visit.house, visit.display)
     if visit.fragments:
         return changed_fragments(visit.request, visit.before.build, page)
     return whole_page(visit.request, page)

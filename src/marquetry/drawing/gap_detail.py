@@ -1,0 +1,70 @@
+"""A small close-up of one check's gap in a usual watch: the drawing beside a house rule."""
+
+from dataclasses import replace
+from functools import lru_cache
+
+from marquetry.core.checks import CHECK_BY_NAME
+from marquetry.core.report import report_on
+from marquetry.core.rules import Rules
+from marquetry.core.section.body import Plausible
+from marquetry.core.section.lay_out import Gap, Section, lay_out
+from marquetry.core.usual_build import usual_build
+from marquetry.drawing.front_plate import front_bodies
+from marquetry.drawing.margin_notes import gap_marks
+from marquetry.drawing.plan import Plan
+from marquetry.drawing.plan_spots import plan_anchor
+from marquetry.drawing.scene import Dot, Group, Scene
+from marquetry.drawing.section_plate import draw_bodies
+from marquetry.drawing.sheet import Sheet, Window
+
+WIDTH, HEIGHT = 44.0, 22.0
+LEAST_SPAN, AROUND = 1.6, 2.2
+"""Watch millimetres shown at least, and how many times the gap's own length."""
+
+PLAN_SCALE = 4.0
+SHOWN = "finding lit verdict-unmeasured"
+
+
+@lru_cache(maxsize=1)
+def _usual_section() -> Section:
+    build = usual_build()
+    return lay_out(build, report_on(build))
+
+
+@lru_cache(maxsize=64)
+def gap_detail(check: str) -> Scene | None:
+    """The close-up in section or, for what only a plan shows, in plan; None for a check of words alone."""
+    section = _usual_section()
+    gap = next((gap for gap in section.gaps if gap.finding.check == check), None)
+    if gap is not None:
+        return _drawn(section, gap)
+    place = CHECK_BY_NAME[check].plan
+    return None if place is None else _drawn_in_plan(check, place)
+
+
+def _drawn_in_plan(check: str, place: str) -> Scene:
+    p = Plausible(usual_build(), Rules())
+    x, y = plan_anchor(p, Plan(PLAN_SCALE, centre=(0.0, 0.0)), place, 0)
+    plan = Plan(PLAN_SCALE, centre=(WIDTH / 2 - x, HEIGHT / 2 - y))
+    ring = Dot((WIDTH / 2, HEIGHT / 2), 3.0, "gap-ring")
+    marks = (Group(front_bodies(p, plan), "bodies"), Group((ring,), SHOWN))
+    return Scene(WIDTH, HEIGHT, f"What {check} bounds", "", marks)
+
+
+def _drawn(section: Section, gap: Gap) -> Scene:
+    (r1, z1), (r2, z2) = gap.start, gap.end
+    high = max(LEAST_SPAN, AROUND * max(abs(r2 - r1) * HEIGHT / WIDTH, abs(z2 - z1)))
+    wide = high * WIDTH / HEIGHT
+    r, z = (r1 + r2) / 2, (z1 + z2) / 2
+    window = Window(r - wide / 2, r + wide / 2, z - high / 2, z + high / 2)
+    scale = WIDTH / wide
+    sheet = Sheet(scale, 1.0, (-window.left * scale, -window.low * scale))
+    near = replace(section, bodies=tuple(body for body in section.bodies if window.clip(body.outline)))
+    marks = (
+        Group(
+            tuple(draw_bodies(near, sheet, replace(window, left=max(window.left, -1.9)), names=False)),
+            "bodies",
+        ),
+        Group(gap_marks(gap, sheet), SHOWN),
+    )
+    return Scene(WIDTH, HEIGHT, f"What {gap.finding.check} bounds", "", marks)

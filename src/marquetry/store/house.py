@@ -1,0 +1,107 @@
+"""The workshop's own rules and instruments."""
+
+import json
+import sqlite3
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from marquetry.core.build import Json
+from marquetry.core.errors import NotFoundError
+from marquetry.core.instrument import USUAL_INSTRUMENTS, Instrument
+from marquetry.store.database import transaction
+
+
+@dataclass(frozen=True, slots=True)
+class HouseRule:
+    """A rule the workshop set: its value as JSON, where it comes from, and since when."""
+
+    value: Json
+    origin: str
+    set_at: str
+
+
+@dataclass(frozen=True, slots=True)
+class OwnedInstrument:
+    """An instrument of the workshop with its number in the database."""
+
+    id: int
+    instrument: Instrument
+
+
+def house_rules(connection: sqlite3.Connection) -> dict[str, HouseRule]:
+    """Every rule that differs from the default, by its key."""
+    rows = connection.execute("SELECT key, value, origin, set_at FROM house_rule ORDER BY key")
+    return {row["key"]: HouseRule(json.loads(row["value"]), row["origin"], row["set_at"]) for row in rows}
+
+
+def rule_values(connection: sqlite3.Connection) -> dict[str, Json]:
+    """The rules alone, as core takes them."""
+    return {key: rule.value for key, rule in house_rules(connection).items()}
+
+
+def set_rule(connection: sqlite3.Connection, key: str, value: Json, origin: str) -> None:
+    """Set one rule, or put it back to its default where `value` is None."""
+    if value is None:
+        connection.execute("DELETE FROM house_rule WHERE key = :key", {"key": key})
+        return
+    connection.execute(
+        """
+        INSERT INTO house_rule (key, value, origin) VALUES (:key, :value, :origin)
+            ON CONFLICT (key) DO UPDATE SET value = excluded.value, origin = excluded.origin,
+               set_at = strftime('%Y-%m-%dT%H:%M:%SZ', 'now')
+        """,
+        {"key": key, "value": json.dumps(value), "origin": origin},
+    )
+
+
+def take_set(connection: sqlite3.Connection, name: str, rules: Mapping[str, Json]) -> None:
+    """Replace all rules by those of a ready set."""
+    with transaction(connection):
+        connection.execute("DELETE FROM house_rule")
+        for key, value in rules.items():
+            set_rule(connection, key, value, f"set “{name}”")
+
+
+def instruments(connection: sqlite3.Connection) -> list[OwnedInstrument]:
+    """The workshop's instruments, the finest first."""
+    rows = connection.execute(
+        "SELECT id, name, resolution, uncertainty, ways FROM instrument ORDER BY uncertainty, id"
+    )
+    return [
+        OwnedInstrument(
+            row["id"],
+            Instrument(row["name"], row["resolution"], row["uncertainty"], tuple(json.loads(row["ways"]))),
+        )
+        for row in rows
+    ]
+
+
+def add_instrument(connection: sqlite3.Connection, instrument: Instrument) -> None:
+    """Note an instrument the workshop has."""
+    connection.execute(
+        """
+        INSERT INTO instrument (name, resolution, uncertainty, ways)
+        VALUES (:name, :resolution, :uncertainty, :ways)
+        """,
+        {
+            "name": instrument.name,
+            "resolution": instrument.resolution,
+            "uncertainty": instrument.uncertainty,
+            "ways": json.dumps(instrument.ways),
+        },
+    )
+
+
+def remove_instrument(connection: sqlite3.Connection, number: int) -> None:
+    """Forget an instrument; NotFoundError where there is none of that number."""
+    done = connection.execute("DELETE FROM instrument WHERE id = :id", {"id": number})
+    if done.rowcount == 0:
+        raise NotFoundError(f"instrument {number}")
+
+
+def furnish(connection: sqlite3.Connection) -> None:
+    """Give a new workshop the usual instruments; one that has any keeps its own."""
+    if not instruments(connection):
+        with transaction(connection):
+            for instrument in USUAL_INSTRUMENTS:
+                add_instrument(connection, instrument)

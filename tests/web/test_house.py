@@ -1,0 +1,132 @@
+"""House rules and instruments: set, refused, put back, and in force everywhere."""
+
+from typing import Any
+
+import pytest
+from lxml import html
+from starlette.testclient import TestClient
+
+from marquetry.core.checks import CHECKS
+from marquetry.core.rule_sets import RULE_SETS
+from marquetry.core.rules import PLAIN_RULES, Rules
+
+
+def parsed(text: str) -> Any:
+    return html.fromstring(text)
+
+
+def verdict(client: TestClient, check: str, watch: int = 1) -> str:
+    return str(client.get(f"/watches/{watch}/findings.json").json()["findings"][check]["verdict"])
+
+
+def test_every_limit_is_there_with_its_meaning_its_default_and_a_drawing(client: TestClient) -> None:
+    page = parsed(client.get("/rules").text)
+    rules = page.xpath("//form[@class='rule']")
+    keys = {form.xpath("./input[@name='key']/@value")[0] for form in rules}
+    bounded = {c.rule or c.name for c in CHECKS if c.limits.low is not None or c.limits.high is not None}
+    assert keys == bounded | {rule.key for rule in PLAIN_RULES}
+    for form in rules:
+        key = form.xpath("./input[@name='key']/@value")[0]
+        assert "default" in form.text_content()
+        assert form.xpath(".//*[local-name()='svg']") or key in {rule.key for rule in PLAIN_RULES}, key
+
+
+def test_a_rule_is_set_in_force_and_put_back(client: TestClient) -> None:
+    assert verdict(client, "stem_height") == "tight"
+    answer = client.post("/rules", data={"key": "stem_height", "low": "−0,2", "high": "0.2"})
+    assert "from: own," in answer.text
+    assert verdict(client, "stem_height") == "clear"
+    assert "tight" not in parsed(client.get("/").text).xpath("//li")[0].get("class")
+    client.post("/rules", data={"key": "stem_height", "low": "", "high": ""})
+    assert verdict(client, "stem_height") == "tight"
+
+
+@pytest.mark.parametrize(
+    ("form", "told"),
+    [
+        ({"key": "stem_height", "low": "0.3", "high": "0.1"}, "the lower limit first"),
+        ({"key": "stem_height", "low": "x"}, "expected a number"),
+        ({"key": "gap_dial", "low": "-1"}, "a number of 0 or more"),
+    ],
+)
+def test_a_rule_that_cannot_be_is_refused_by_its_field(
+    client: TestClient, form: dict[str, str], told: str
+) -> None:
+    answer = client.post("/rules", data=form)
+    assert answer.status_code == 422
+    assert told in parsed(answer.text).get_element_by_id(f"told-{form['key']}").text_content()
+    assert "0 differ from the fit model" in answer.text
+
+
+def test_an_unknown_rule_or_set_is_refused(client: TestClient) -> None:
+    assert client.post("/rules", data={"key": "luck", "low": "1"}).status_code == 404
+    assert client.post("/rules/sets", data={"name": "lucky"}).status_code == 404
+
+
+@pytest.mark.parametrize("name", list(RULE_SETS))
+def test_a_ready_set_is_taken_whole(client: TestClient, name: str) -> None:
+    client.post("/rules", data={"key": "gap_dial", "low": "0.9"})
+    answer = client.post("/rules/sets", data={"name": name})
+    assert f"{len(RULE_SETS[name])} differ from the fit model" in answer.text
+    assert client.get("/watches/1").status_code == 200
+
+
+def test_ready_sets_name_rules_that_exist_and_can_be_read() -> None:
+    limits = {c.rule or c.name: c.limits for c in CHECKS}
+    for rules in RULE_SETS.values():
+        for key in rules:
+            if key not in {rule.key for rule in PLAIN_RULES}:
+                assert Rules(rules).limits(key, limits[key]) != limits[key]
+
+
+def test_a_sheets_own_rule_stands_over_the_workshops(client: TestClient) -> None:
+    sheet = client.get("/watches/1/sheet.json").json() | {"rules": {"stem_height": [-0.01, 0.01]}}
+    import json  # noqa: PLC0415  # only here
+
+    number = client.post("/sheets", files={"sheet": ("s.json", json.dumps(sheet))}).url.path.rsplit("/", 1)[1]
+    client.post("/rules", data={"key": "stem_height", "low": "-1", "high": "1"})
+    findings = client.get(f"/watches/{number}/findings.json").json()["findings"]
+    assert findings["stem_height"]["limits"] == [-0.01, 0.01]
+
+
+def test_instruments_are_noted_and_removed_and_measuring_follows_them(client: TestClient) -> None:
+    assert "Depth gauge" in client.get("/watches/1/measure").text
+    page = parsed(client.get("/rules").text)
+    for action in page.xpath("//table//form/@action"):
+        client.post(action)
+    assert "Note your instruments" in client.get("/watches/1/measure").text
+    fields = {
+        "name": "Lever gauge",
+        "resolution": "0.002",
+        "uncertainty": "0,003",
+        "ways": ["depth", "thickness"],
+    }
+    client.post("/instruments", data=fields)
+    told = client.get("/watches/1/measure").text
+    assert "Lever gauge" in told
+    assert "±0.003" in told
+
+
+@pytest.mark.parametrize(
+    ("changed", "told"),
+    [
+        ({"ways": []}, "ways"),
+        ({"uncertainty": "0"}, "uncertainty: 0"),
+        ({"resolution": "fine"}, "resolution"),
+    ],
+)
+def test_an_instrument_that_cannot_be_is_refused(
+    client: TestClient, changed: dict[str, Any], told: str
+) -> None:
+    fields = {"name": "Odd", "resolution": "0.01", "uncertainty": "0.02", "ways": ["depth"], **changed}
+    answer = client.post("/instruments", data=fields)
+    assert answer.status_code == 422
+    assert told in answer.text
+    assert "Odd" not in client.get("/rules").text
+
+
+def test_a_measurement_is_entered_where_it_was_proposed(client: TestClient) -> None:
+    form = parsed(client.get("/watches/3/measure").text).xpath("//li[@class='proposal']//form")[0]
+    fields = {i.get("name"): i.get("value") for i in form.xpath(".//input[@value]")}
+    client.post(form.get("action"), data={**fields, "value": "5.4"})
+    assert verdict(client, "rotor_clearance", 3) != "unmeasured"
