@@ -19,6 +19,9 @@ from tests.e2e.conftest import serve
 AXE = Path(__file__).parents[2] / "node_modules" / "axe-core" / "axe.min.js"
 
 
+TRIAL = "/watches/2?try=[[%22dial.thickness%22,0.5]]"
+
+
 def wait(browser: Chrome, until: Callable[[Chrome], object]) -> None:
     # A part of the page may be exchanged between finding and asking it: then it is asked again.
     WebDriverWait(browser, 10, ignored_exceptions=[StaleElementReferenceException]).until(until)
@@ -109,13 +112,16 @@ def test_pointing_lights_the_gap_and_its_note_both_ways(browser: Chrome, address
         found = browser.find_elements(By.CSS_SELECTOR, "#plate .finding.lit")
         return {str(mark.get_attribute("data-check")) for mark in found}
 
-    for selector in ("a.note[data-check=rotor_clearance]", ".finding[data-check=stem_height] .gap-area"):
+    for selector in ("a.note[data-check=dial_cover]", ".finding[data-check=stem_height] .gap-area"):
         target = browser.find_element(By.CSS_SELECTOR, f"#plate {selector}")
         ActionChains(browser).move_to_element(target).perform()
-        check = "rotor_clearance" if "rotor" in selector else "stem_height"
+        check = "dial_cover" if "dial" in selector else "stem_height"
         wait(browser, lambda _, check=check: lit() == {check})  # type: ignore[misc]
-    browser.execute_script("arguments[0].focus()", note(browser, "dial_cover"))
-    wait(browser, lambda _: lit() == {"dial_cover"})
+    browser.execute_script("arguments[0].focus()", note(browser, "dial_feet"))
+    wait(browser, lambda _: lit() == {"dial_feet"})
+    rail = browser.find_element(By.ID, "rail-rotor_clearance")
+    ActionChains(browser).move_to_element(rail).perform()
+    wait(browser, lambda _: lit() == {"rotor_clearance"})
 
 
 def test_keys_walk_the_findings_and_change_the_view(browser: Chrome, address: str) -> None:
@@ -166,12 +172,59 @@ def test_a_file_too_large_is_told_before_it_is_sent(browser: Chrome, address: st
     wait(browser, lambda b: "50.0 MB" in b.find_element(By.ID, "sheet-told").text)
 
 
+def slid(browser: Chrome) -> float:
+    """What the spacer's field shows, asked in one go, since the field may be exchanged meanwhile."""
+    script = "return document.getElementById('tray-spacers-0-thickness-value').value"
+    return float(browser.execute_script(script))
+
+
+def test_what_if_slides_without_storing_until_kept(browser: Chrome, address: str) -> None:
+    browser.get(f"{address}/watches/2?check=stem_height")
+    browser.find_element(By.ID, "what-if").click()
+    wait(browser, lambda b: b.find_elements(By.ID, "tried"))
+    type_into(browser, "spacer-value", "0.60", Keys.ENTER)
+    slider = "tray-spacers-0-thickness-slide"
+    wait(browser, lambda b: b.find_elements(By.ID, slider))
+    ActionChains(browser).drag_and_drop_by_offset(browser.find_element(By.ID, slider), 6, 0).perform()
+    wait(browser, lambda b: slid(b) != 0.60)
+    wait(browser, lambda b: not b.find_elements(By.CSS_SELECTOR, "#status.saving"))
+    while (shown := slid(browser)) != 0.74:
+        key = Keys.ARROW_RIGHT if shown < 0.74 else Keys.ARROW_LEFT
+        browser.find_element(By.ID, slider).send_keys(key)
+        wait(browser, lambda b, shown=shown: slid(b) != shown)  # type: ignore[misc]
+        wait(browser, lambda b: not b.find_elements(By.CSS_SELECTOR, "#status.saving"))
+    wait(browser, lambda b: spoken(b, "stem_height") == "Stem against tube: clear 0.00")
+    assert "thickness 0.74" in browser.find_element(By.ID, "tried").text
+    shared = browser.current_url
+
+    browser.get(f"{address}/watches/2")
+    assert version(browser) == "1"
+    assert spoken(browser, "stem_height") == "Stem against tube: clash 0.74"
+    browser.get(shared)
+    browser.find_element(By.ID, "variant-name").send_keys("Dial side" + Keys.ENTER)
+    wait(browser, lambda b: "Dial side" in b.find_element(By.TAG_NAME, "main").text)
+    browser.find_element(By.XPATH, "//button[.='Make it the watch']").click()
+    browser.get(f"{address}/watches/2?check=stem_height")
+    assert spoken(browser, "stem_height") == "Stem against tube: clear 0.00"
+
+
 @pytest.mark.parametrize("theme", ["day", "night"])
 def test_no_page_has_a_serious_accessibility_fault(browser: Chrome, address: str, theme: str) -> None:
     rules = ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]
     browser.get(address)
     browser.execute_script("localStorage.setItem('theme', arguments[0])", theme)
-    for page in ("/", "/watches/2", "/watches/3?view=hands&check=hand_stack", "/patterns"):
+    for page in (
+        "/",
+        "/watches/2",
+        "/watches/3?view=hands&check=hand_stack",
+        "/watches/2?view=front",
+        "/watches/3?view=back",
+        TRIAL,
+        "/rules",
+        "/watches/3/measure",
+        "/watches/2/compare",
+        "/patterns",
+    ):
         browser.get(address + page)
         assert browser.execute_script("return document.documentElement.dataset.theme") == theme
         browser.execute_script("for (const part of document.querySelectorAll('details')) part.open = true")

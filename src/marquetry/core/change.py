@@ -5,6 +5,8 @@ from marquetry.core.figures import figure
 from marquetry.core.parts import PARTS, label_of
 
 UNKNOWN = "unknown"
+MOST_TOLD = 3
+"""Entries of a thing that are named when all of it changed."""
 
 
 def change_of_entry(before: Build, after: Build, path: str) -> str:
@@ -16,10 +18,27 @@ def _told(build: Build, path: str) -> str:
     dimension = build.dimensions.get(path)
     if dimension is not None:
         return f"{figure(dimension.value)} ±{figure(dimension.tol)} {dimension.source.value}"
-    found: Json = build.at(path)
-    if found is None:
-        return UNKNOWN
-    return ", ".join(found) if isinstance(found, list) else str(found)
+    return _brief(build.at(path))
+
+
+def _brief(value: Json) -> str:  # noqa: PLR0911  # one return a shape
+    """What stands in a sheet, in few words."""
+    match value:
+        case None | []:
+            return UNKNOWN if value is None else "none"
+        case {"name": str(name)}:
+            return f"“{name}”"
+        case {"value": int(number) | float(number)}:
+            return figure(number)
+        case dict():
+            told = ", ".join(f"{key} {_brief(inner)}" for key, inner in list(value.items())[:MOST_TOLD])
+            return told or "nothing known"
+        case list():
+            return "; ".join(_brief(item) for item in value)
+        case float():
+            return figure(value)
+        case _:
+            return str(value)
 
 
 def changed_parts(before: Build, after: Build) -> list[str]:

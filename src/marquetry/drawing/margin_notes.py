@@ -100,7 +100,7 @@ def _placed(spots: list[Spot]) -> Iterator[tuple[Spot, Paper, bool]]:
             yield spot, (x, top - NOTE_HEIGHT), on_left
 
 
-def arrow(tip: Paper, away: tuple[int, int]) -> Line:
+def _arrow(tip: Paper, away: tuple[int, int]) -> Line:
     """An arrowhead at `tip`, its body lying in the direction `away`."""
     x, y = tip
     dx, dy = away
@@ -130,8 +130,8 @@ def _gap_marks(gap: Gap, sheet: Sheet) -> Iterator[Mark]:
     for x, y in (low, high):
         yield Line(((x - TICK * dy, y - TICK * dx), (x + TICK * dy, y + TICK * dx)), "extension")
     yield Line((low, high), "gap-line")
-    yield arrow(low, (dx * inward, dy * inward))
-    yield arrow(high, (-dx * inward, -dy * inward))
+    yield _arrow(low, (dx * inward, dy * inward))
+    yield _arrow(high, (-dx * inward, -dy * inward))
 
 
 def _leader(corner: Paper, anchor: Paper, *, on_left: bool) -> Iterator[Mark]:

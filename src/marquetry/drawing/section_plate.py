@@ -9,7 +9,7 @@ from marquetry.core.parts import HAND_LABELS, entry_at, label_of
 from marquetry.core.section.body import Body
 from marquetry.core.section.lay_out import Section
 from marquetry.drawing.labels import LabelBoard
-from marquetry.drawing.margin_notes import arrow, findings_on, section_spots
+from marquetry.drawing.margin_notes import findings_on, section_spots
 from marquetry.drawing.scene import Box, Group, Label, Line, Mark, Scene
 from marquetry.drawing.sheet import HEIGHT, MARGIN, WIDTH, Display, Sheet, Window, sheet_for, window_of
 
@@ -17,6 +17,7 @@ NAMED = {"crystal", "movement", "case_back", "dial"}
 """Parts whose name is written on their cut face, where it is large enough to hold it."""
 
 LEAST_FACE = (16.0, 5.0)
+SHIM_WIDTH = 0.3
 WITHOUT_ENTRY = {"case.tube": "Crown tube", "movement.rotor": "Rotor"}
 
 
@@ -101,17 +102,17 @@ def _centre_lines(section: Section, sheet: Sheet, window: Window, display: Displ
 
 
 def _press_plan(section: Section, sheet: Sheet) -> Iterator[Mark]:
-    """Height of each blade's underside over the dial, dimensioned one beside the other."""
+    """For each hand the shim to press it against: as thick as its blade is to stand over the dial."""
     face = max((z for body in section.bodies if body.part == "dial" for _, z in body.outline), default=0.0)
     for index, (hand, height) in enumerate(section.heights.items()):
-        r = -1.2 - 0.8 * index
-        low, high = sheet.at((r, face)), sheet.at((r, height))
-        yield Line((sheet.at((0.0, height)), (high[0] - 1.5, high[1])), "press-line")
-        yield Line((low, high), "press-line")
-        yield from (arrow(low, (0, 1)), arrow(high, (0, -1)))
-        middle = (low[1] + high[1]) / 2
-        yield Label((low[0] - 0.8, middle), HAND_LABELS[hand], "quiet halo", 2.9, "end")
-        yield Label((low[0] - 0.8, middle - 3.4), figure(height - face), "figure halo", 3.4, "end")
+        left = -1.3 - 0.72 * index
+        corners = ((left - SHIM_WIDTH, face), (left, face), (left, height), (left - SHIM_WIDTH, height))
+        words = f"Shim for the {HAND_LABELS[hand]} hand"
+        yield Line(tuple(map(sheet.at, corners)), "body body-print", closed=True, title=words)
+        yield Line((sheet.at((left, height)), sheet.at((0.0, height))), "press-line")
+        x, y = sheet.at((left - SHIM_WIDTH / 2, height))
+        yield Label((x, y + 4.4), HAND_LABELS[hand], "quiet halo", 2.9, "middle")
+        yield Label((x, y + 1.0), figure(height - face), "figure halo", 3.4, "middle")
 
 
 def _foot(section: Section, sheet: Sheet) -> Iterator[Mark]:

@@ -18,7 +18,7 @@ USUAL_TIME = "10:09:36"
 WIDTH, HEIGHT = 320.0, 144.0
 NOTE_WIDTH, NOTE_HEIGHT, MARGIN = 65.0, 15.4, 5.0
 FOOT = 8.0
-HANDS_REACH = 4.2
+HANDS_REACH = 4.4
 
 
 @dataclass(frozen=True, slots=True)

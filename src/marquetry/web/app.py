@@ -11,7 +11,7 @@ from marquetry import __version__
 from marquetry.web.errors import add_error_pages
 from marquetry.web.guards import BodyLimit, OriginGuard, SecurityHeaders
 from marquetry.web.pages import STATIC, make_templates
-from marquetry.web.routes import bench, downloads, house, measure, patterns, watch
+from marquetry.web.routes import bench, downloads, house, measure, patterns, trial, watch
 
 LOCAL_HOSTS = ("127.0.0.1", "localhost", "[::1]")
 
@@ -21,7 +21,7 @@ def create_app(database: Path, allowed_host: str = "127.0.0.1") -> FastAPI:
     app = FastAPI(title="Marquetry", version=__version__, docs_url=None, redoc_url=None)
     app.state.database = database
     app.state.templates = make_templates(app)
-    for routes in (bench, house, measure, watch, downloads, patterns):
+    for routes in (bench, house, measure, trial, watch, downloads, patterns):
         app.include_router(routes.router)
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
     add_error_pages(app)

@@ -1,7 +1,9 @@
 """The fit page of one watch: plate, tray of the chosen finding, ledger of its parts."""
 
+import json
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from urllib.parse import urlencode
 
 from fastapi import Request
 from markupsafe import Markup
@@ -11,6 +13,7 @@ from marquetry.core.build import Build, Json
 from marquetry.core.change import changed_parts
 from marquetry.core.checks import CHECK_BY_NAME, FAMILIES
 from marquetry.core.checks.check import Check
+from marquetry.core.difference import difference, told
 from marquetry.core.finding import Finding, Verdict
 from marquetry.core.parts import PART_BY_KEY
 from marquetry.core.report import Report, report_on
@@ -64,6 +67,7 @@ class FitPage:
     parts: list[PartView]
     absent: list[tuple[str, str]]
     spacer_error: str = ""
+    stored: Build | None = None
     views: tuple[str, ...] = VIEWS
     stretches: tuple[float, ...] = STRETCHES
 
@@ -76,16 +80,28 @@ class FitPage:
         ]
         return [(name, findings) for name, findings in found if findings]
 
+    @property
+    def is_trial(self) -> bool:
+        """Whether nothing of what is edited here is stored."""
+        return self.stored is not None
+
+    @property
+    def tried(self) -> list[str]:
+        """What a trial changes against the stored watch, in words."""
+        return [] if self.stored is None else told(self.stored, self.watch.build)
+
     def query(self, **changed: object) -> str:
-        """The address's query for the same look with something changed."""
-        look = {
-            "view": self.display.view,
-            "stretch": f"{self.display.stretch:g}",
-            "check": self.display.chosen,
-        }
-        look["time"] = "" if self.display.time == USUAL_TIME else self.display.time
-        look.update({key: str(value) for key, value in changed.items()})
-        return "?" + "&".join(f"{key}={value}" for key, value in look.items() if value)
+        """The address's query for the same look and trial with something changed."""
+        return _query(self.display, self.stored, self.watch.build, **changed)
+
+
+def _query(display: Display, stored: Build | None, build: Build, **changed: object) -> str:
+    look = {"view": display.view, "stretch": f"{display.stretch:g}", "check": display.chosen}
+    look["time"] = "" if display.time == USUAL_TIME else display.time
+    if stored is not None:
+        look["try"] = json.dumps(difference(stored, build), separators=(",", ":"), ensure_ascii=False)
+    look.update({key: str(value) for key, value in changed.items()})
+    return "?" + urlencode({key: value for key, value in look.items() if value})
 
 
 def draw_plate(build: Build, report: Report, display: Display) -> Markup:
@@ -93,29 +109,37 @@ def draw_plate(build: Build, report: Report, display: Display) -> Markup:
     return Markup(to_svg(plate(build, report, display)))  # noqa: S704  # escaped by svg.py
 
 
-def fit_page(watch: StoredWatch, house: House, display: Display, rejected: Rejected | None = None) -> FitPage:
-    """Compute everything the page shows; the gravest finding is chosen where the reader chose none."""
+def fit_page(
+    watch: StoredWatch,
+    house: House,
+    display: Display,
+    rejected: Rejected | None = None,
+    stored: Build | None = None,
+) -> FitPage:
+    """Compute everything the page shows; the gravest finding is chosen where the reader chose none.
+
+    `stored` is the watch on disk where `watch` is only tried.
+    """
     build = watch.build
     report = report_on(build, Rules.of(build, house))
     spoken = report.ranked()
     usual = spoken[0].check if spoken else ""
     chosen = display.chosen if display.chosen in {finding.check for finding in spoken} else usual
-    display = replace(
-        display, chosen=chosen, link=f"?view={display.view}&stretch={display.stretch:g}&time={display.time}"
-    )
+    display = replace(display, chosen=chosen, link=_query(replace(display, chosen=""), stored, build))
     return FitPage(
         watch,
         report,
         display,
         draw_plate(build, report, display),
-        _tray(build, report.findings[chosen], rejected) if chosen else None,
+        _tray(build, report.findings[chosen], rejected, stored) if chosen else None,
         part_views(build, rejected),
         absent_parts(build),
         rejected.reason if rejected and rejected.path == "spacers" else "",
+        stored,
     )
 
 
-def _tray(build: Build, finding: Finding, rejected: Rejected | None) -> Tray:
+def _tray(build: Build, finding: Finding, rejected: Rejected | None, stored: Build | None) -> Tray:
     check = CHECK_BY_NAME[finding.check]
     shares = {driver.path: driver.share for driver in finding.drivers}
     paths = [path for path in finding.uses if not is_list(path)]
@@ -128,7 +152,8 @@ def _tray(build: Build, finding: Finding, rejected: Rejected | None) -> Tray:
         details(check, finding),
         Markup(to_svg(ruler, defs=False)) if ruler else Markup(),  # noqa: S704  # escaped by svg.py
         tuple(
-            with_rejected(row_for(build, path, "tray", share=shares.get(path)), rejected) for path in ordered
+            with_rejected(row_for(build, path, "tray", share=shares.get(path), stored=stored), rejected)
+            for path in ordered
         ),
         "spacers" in finding.uses,
         tuple(path for path in finding.uses if is_list(path) and path != "spacers"),

@@ -24,6 +24,12 @@ class Edit(BaseModel):
     version: Annotated[int, Field(ge=1)]
 
 
+class NamedEdit(Edit):
+    """A name for something new."""
+
+    name: Annotated[str, Field(max_length=80)] = ""
+
+
 class EntryEdit(Edit):
     """One entry of a part, as typed; an empty value makes it unknown."""
 

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from marquetry.core.build import Build
-from marquetry.core.dimension import Dimension
+from marquetry.core.dimension import Dimension, Unit
 from marquetry.core.figures import entered, figure
 from marquetry.core.parts import PARTS, entry_at, label_of, quantity_at
 from marquetry.core.schema import Choice, Count, Flag, Group, Many, Names, Quantity, Text
@@ -40,6 +40,8 @@ class Row:
     missing: bool = False
     remark: str = ""
     error: str = ""
+    slide: tuple[float, float, float] | None = None
+    """Least, most and step of the slider that a trial shows; None otherwise."""
 
     @property
     def id(self) -> str:
@@ -60,8 +62,16 @@ class PartView:
     removable: bool
 
 
-def row_for(build: Build, path: str, place: str, *, label: str = "", share: float | None = None) -> Row:
-    """The row of one dimension."""
+def row_for(  # noqa: PLR0913  # each has its default
+    build: Build,
+    path: str,
+    place: str,
+    *,
+    label: str = "",
+    share: float | None = None,
+    stored: Build | None = None,
+) -> Row:
+    """The row of one dimension; with a slider around its stored value where it is only tried."""
     quantity, dimension = quantity_at(path), build.dimensions.get(path)
     words = label or label_of(path)
     if dimension is None:
@@ -80,7 +90,23 @@ def row_for(build: Build, path: str, place: str, *, label: str = "", share: floa
         hint=quantity.hint,
         share=share,
         remark=_remark(quantity, dimension),
+        slide=_slide(quantity, stored, path, dimension),
     )
+
+
+SLIDE: dict[Unit, tuple[float, float]] = {"mm": (1.0, 0.01), "°": (10.0, 0.1)}
+"""How far a slider goes either way, and its step."""
+
+
+def _slide(
+    quantity: Quantity, stored: Build | None, path: str, dimension: Dimension
+) -> tuple[float, float, float] | None:
+    if stored is None:
+        return None
+    middle = stored.dimensions.get(path, dimension).value
+    reach, step = SLIDE[quantity.unit]
+    least = middle - reach if quantity.floor == "signed" else max(middle - reach, step)
+    return round(min(least, dimension.value), 4), round(max(middle + reach, dimension.value), 4), step
 
 
 def _remark(quantity: Quantity, dimension: Dimension) -> str:

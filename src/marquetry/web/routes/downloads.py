@@ -1,21 +1,20 @@
 """A watch in open formats: its section as SVG, its build sheet, its findings as JSON."""
 
 import re
-import sqlite3
 
 from fastapi import APIRouter
 from starlette.responses import JSONResponse, Response
 
-from marquetry.core.build import Build
-from marquetry.core.report import Report, report_on
+from marquetry.core.report import report_on
 from marquetry.core.rules import Rules
 from marquetry.drawing.plate import plate
 from marquetry.drawing.svg import to_svg
 from marquetry.formats import build_sheet
 from marquetry.formats.findings import findings_of
 from marquetry.store import watches
-from marquetry.store.house import rule_values
-from marquetry.web.deps import Connection, Looking
+from marquetry.web.api import FindingsModel
+from marquetry.web.deps import Connection
+from marquetry.web.visit import Visiting
 
 router = APIRouter(prefix="/watches/{watch_id}")
 SVG_POLICY = "default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'none'"
@@ -23,11 +22,11 @@ SVG_POLICY = "default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'no
 
 
 @router.get("/plate.svg", name="plate_svg")
-def plate_svg(watch_id: int, connection: Connection, display: Looking) -> Response:
+def plate_svg(visit: Visiting) -> Response:
     """The plate as it is shown, or in true size, as a file in millimetres of paper."""
-    build, report = _reported(connection, watch_id)
-    scene = plate(build, report, display)
-    headers = {**_attachment(build.name, f"{display.view}.svg"), "Content-Security-Policy": SVG_POLICY}
+    build = visit.before.build
+    scene = plate(build, report_on(build, Rules.of(build, visit.house)), visit.display)
+    headers = {**_attachment(build.name, f"{visit.display.view}.svg"), "Content-Security-Policy": SVG_POLICY}
     return Response(to_svg(scene, standalone=True), media_type="image/svg+xml", headers=headers)
 
 
@@ -39,15 +38,11 @@ def sheet_json(watch_id: int, connection: Connection) -> Response:
     return Response(text, media_type="application/json", headers=_attachment(build.name, "build.json"))
 
 
-@router.get("/findings.json", name="findings_json")
-def findings_json(watch_id: int, connection: Connection) -> JSONResponse:
+@router.get("/findings.json", name="findings_json", responses={200: {"model": FindingsModel}})
+def findings_json(visit: Visiting) -> JSONResponse:
     """The findings, as `marquetry check --json` prints them."""
-    return JSONResponse(findings_of(*_reported(connection, watch_id)))
-
-
-def _reported(connection: sqlite3.Connection, watch_id: int) -> tuple[Build, Report]:
-    build = watches.watch(connection, watch_id).build
-    return build, report_on(build, Rules.of(build, rule_values(connection)))
+    build = visit.before.build
+    return JSONResponse(findings_of(build, report_on(build, Rules.of(build, visit.house))))
 
 
 def _attachment(name: str, ending: str) -> dict[str, str]:

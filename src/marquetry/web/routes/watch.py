@@ -12,7 +12,7 @@ from marquetry.core.errors import DimensionError, SheetError
 from marquetry.core.parts import label_of
 from marquetry.store import watches
 from marquetry.store.watches import StoredWatch
-from marquetry.web.fit_page import changed_fragments, fit_page, whole_page
+from marquetry.web.fit_page import changed_fragments, whole_page
 from marquetry.web.forms import Edit, EntryEdit, PathEdit, SpacerEdit
 from marquetry.web.rows import Rejected
 from marquetry.web.visit import Visiting
@@ -23,7 +23,7 @@ router = APIRouter(prefix="/watches/{watch_id}")
 @router.get("", name="watch")
 def show(visit: Visiting) -> Response:
     """The watch in section with its findings, or only what another choice of view changes."""
-    page = fit_page(visit.before, visit.house, visit.display)
+    page = visit.page(visit.before)
     if visit.fragments:
         return changed_fragments(visit.request, visit.before.build, page)
     return whole_page(visit.request, page)

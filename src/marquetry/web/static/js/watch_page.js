@@ -27,6 +27,7 @@ document.addEventListener("alpine:init", () => {
         u: () => document.getElementById("undo")?.click(),
         r: () => document.getElementById("redo")?.click(),
         e: () => document.querySelector("#tray .row input:not([type=hidden])")?.focus(),
+        w: () => document.getElementById("what-if")?.click(),
         j: () => this.step(1),
         k: () => this.step(-1),
         1: () => document.getElementById("view-half")?.click(),
@@ -80,7 +81,29 @@ document.addEventListener("alpine:init", () => {
       const root = document.getElementById("watch");
       if (root) this.enqueue(() => this.exchange(root.dataset.address + query, {}));
     },
+    // A slider only fills its field and sends it; while a hand is on it, its own row is left alone.
+    gripped: false,
+    waiting: false,
+    grip(event) {
+      this.gripped = event.target.matches("[data-slide]");
+    },
+    release() {
+      if (!this.gripped) return;
+      this.gripped = false;
+      this.load(document.getElementById("tray").dataset.query);
+    },
+    slide(event) {
+      if (!event.target.matches("[data-slide]")) return;
+      document.getElementById(event.target.dataset.slide).value = event.target.value;
+      if (this.waiting) return;
+      this.waiting = true;
+      this.queue = this.queue.then(() => {
+        this.waiting = false;
+        this.send(event.target.form);
+      });
+    },
     save(event) {
+      if (event.target.matches("[data-slide]")) return;
       const form = event.target.closest("form[data-live]");
       if (form && !form.hasAttribute("data-explicit")) this.send(form);
     },
@@ -107,10 +130,11 @@ document.addEventListener("alpine:init", () => {
     },
     send(form) {
       const body = new FormData(form);
-      const address = form.action.split("?")[0] + document.getElementById("tray").dataset.query;
+      const path = form.action.split("?")[0];
       for (const field of form.elements) this.settle(field);
       this.enqueue(() => {
         body.set("version", document.getElementById("status").dataset.version);
+        const address = path + (document.getElementById("tray").dataset.query ?? location.search);
         return this.exchange(address, { method: "POST", body });
       });
     },
@@ -137,9 +161,14 @@ document.addEventListener("alpine:init", () => {
     swap(text) {
       const fresh = new DOMParser().parseFromString(text, "text/html");
       const active = document.activeElement;
-      const typed = active?.tagName === "INPUT" && active.value !== active.defaultValue ? active.value : null;
+      const typed = active?.tagName === "INPUT" && active.type !== "range" && active.value !== active.defaultValue ? active.value : null;
       const focus = { id: active?.id, check: active?.closest?.("a.note")?.dataset.check };
-      for (const part of fresh.querySelectorAll("[data-swap]")) this.put(part);
+      const query = fresh.querySelector("#tray")?.dataset.query;
+      for (const part of fresh.querySelectorAll("[data-swap]")) if (!this.gripped || part.id !== "tray") this.put(part);
+      if (query) {
+        document.getElementById("tray").dataset.query = query;
+        history.replaceState(null, "", query);
+      }
       document.getElementById("status")?.classList.remove("saving");
       this.refocus(focus, typed);
     },
