@@ -7,7 +7,7 @@ BIN := $(VENV)/bin
 PORT ?= 8765
 UV_RANGE := uv>=0.13,<0.14
 
-.PHONY: help setup demo demo-fresh serve test check format bench browser assets screenshots lock clean
+.PHONY: help setup demo demo-fresh serve test check format bench browser assets screenshots drawings lock clean
 
 help:           ## list these commands
 	@grep -hE '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:[^#]*## */\t/' | expand -t 16
@@ -70,6 +70,9 @@ assets: node_modules/.ok     ## rebuild styles, scripts and fonts from npm
 
 screenshots: $(VENV)/.setup-dev browser    ## refresh docs/screenshots from the demo workshop
 	@$(BIN)/python -m tests.screenshots
+
+drawings: $(VENV)/.setup-dev    ## refresh docs/drawings
+	@$(BIN)/python -m tests.drawings
 
 lock:
 	$(BIN)/uv pip compile -q --no-header --universal --python-version 3.11 --generate-hashes requirements.in -o requirements.lock

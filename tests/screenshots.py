@@ -4,16 +4,28 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 
 from selenium.webdriver import Chrome
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.expected_conditions import url_contains
+from selenium.webdriver.support.wait import WebDriverWait
 
 from tests.e2e.conftest import make_driver, serve
 
 FOLDER = Path(__file__).parents[1] / "docs" / "screenshots"
+SPACER = '[["spacers",[{"side":"dial","thickness":{"value":0.74,"source":"measured"}}]]]'
+BEHIND = SPACER.replace('"dial"', '"movement"')
 VIEWS = {
     "bench": ("/", "day"),
     "night-ferry-half-section": ("/watches/2", "day"),
     "night-ferry-hands": ("/watches/2?view=hands&stretch=1&check=hand_stack", "day"),
     "orchard-unmeasured": ("/watches/3?check=rotor_clearance", "day"),
     "skerry-light-whole-night": ("/watches/1?view=whole&stretch=2", "night"),
+    "skerry-light-front": ("/watches/1?view=front", "day"),
+    "orchard-dial-back": ("/watches/3?view=back&check=dial_feet", "day"),
+    "night-ferry-what-if": (f"/watches/2?check=stem_height&try={SPACER}", "day"),
+    "orchard-measure-next": ("/watches/3/measure", "day"),
+    "house-rules": ("/rules", "day"),
+    "night-ferry-compare": ("/watches/2/compare", "day"),
     "patterns": ("/patterns", "day"),
 }
 
@@ -32,6 +44,10 @@ def main() -> None:
         process, address = serve(Path(folder) / "demo.sqlite3")
         driver = make_driver(Path(folder) / "profile")
         try:
+            for name, trial in (("Dial-side spacer", SPACER), ("Behind the dial", BEHIND)):
+                driver.get(f"{address}/watches/2?try={trial}")
+                driver.find_element(By.ID, "variant-name").send_keys(name + Keys.ENTER)
+                WebDriverWait(driver, 10).until(url_contains("/compare"))
             for name, (path, theme) in VIEWS.items():
                 take(driver, address + path, name, theme)
         finally:

@@ -8,6 +8,7 @@ import pytest
 from marquetry import __version__
 from marquetry.core.checks import CHECKS
 from marquetry.core.rules import PLAIN_RULES
+from tests.drawings import FOLDER, drawings
 
 ROOT = Path(__file__).parents[1]
 DOCUMENTS = [ROOT / "README.md", ROOT / "CHANGELOG.md", *sorted((ROOT / "docs").rglob("*.md"))]
@@ -44,6 +45,13 @@ def test_every_source_file_named_in_the_documents_is_there() -> None:
         ):
             places = (ROOT / "src" / "marquetry" / name, ROOT / "src" / "marquetry" / "web" / name)
             assert any(place.exists() for place in places), f"{document.name}: {name}"
+
+
+def test_the_drawings_are_what_the_program_draws() -> None:
+    made = drawings()
+    assert {p.name for p in FOLDER.iterdir()} == set(made)
+    for name, text in made.items():
+        assert (FOLDER / name).read_text("utf-8") == text, f"{name}: run `make drawings` and look at it"
 
 
 def test_the_changelog_and_the_rules_name_every_check() -> None:

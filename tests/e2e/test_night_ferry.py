@@ -204,6 +204,7 @@ def test_what_if_slides_without_storing_until_kept(browser: Chrome, address: str
     browser.find_element(By.ID, "variant-name").send_keys("Dial side" + Keys.ENTER)
     wait(browser, lambda b: "Dial side" in b.find_element(By.TAG_NAME, "main").text)
     browser.find_element(By.XPATH, "//button[.='Make it the watch']").click()
+    wait(browser, lambda b: b.find_element(By.CLASS_NAME, "compare-counts").text.startswith("0 CLASH"))
     browser.get(f"{address}/watches/2?check=stem_height")
     assert spoken(browser, "stem_height") == "Stem against tube: clear 0.00"
 

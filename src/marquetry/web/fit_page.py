@@ -66,6 +66,8 @@ class FitPage:
     tray: Tray | None
     parts: list[PartView]
     absent: list[tuple[str, str]]
+    here: str
+    """The address's query for this look and trial, as links and forms repeat it."""
     spacer_error: str = ""
     stored: Build | None = None
     views: tuple[str, ...] = VIEWS
@@ -134,6 +136,7 @@ def fit_page(
         _tray(build, report.findings[chosen], rejected, stored) if chosen else None,
         part_views(build, rejected),
         absent_parts(build),
+        _query(display, stored, build),
         rejected.reason if rejected and rejected.path == "spacers" else "",
         stored,
     )

@@ -62,7 +62,7 @@ class Visit:
         if self.fragments:
             return changed_fragments(self.request, self.before.build, page)
         address = self.request.app.url_path_for("watch", watch_id=str(after.id))
-        return RedirectResponse(f"{address}{page.query()}", status_code=303)
+        return RedirectResponse(f"{address}{page.here}", status_code=303)
 
     def refused(self, rejected: Rejected) -> Response:
         """The page as it was, with what was typed and the reason beside its field."""

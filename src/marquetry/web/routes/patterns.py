@@ -53,6 +53,5 @@ def show(request: Request) -> Response:
         "verdicts": tuple(Verdict),
         "rows": ROWS,
         "material_swatches": Markup(to_svg(swatches())),  # noqa: S704  # escaped by svg.py
-        "patterns_query": str,
     }
     return render(request, "pages/patterns.html", context)
