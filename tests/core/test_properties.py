@@ -145,3 +145,17 @@ def test_hand_stack_chance_agrees_with_solving_each_sample_afresh() -> None:
         value = report_on(drawn).findings["hand_stack"].value
         fits += value is not None and value >= 0
     assert fits / trials == pytest.approx(finding.chance or 0.0, abs=0.07)
+
+
+@relaxed
+@given(builds(), st.sampled_from(["case.crown_angle", "dial.date_window_angle", "dial.feet.0.angle"]))
+def test_a_whole_turn_more_changes_nothing(build: Build, path: str) -> None:
+    """An angle is the same place however often it goes round; values that cannot be (over 720°) are left."""
+    old = build.dimensions.get(path)
+    if old is None or old.value + 360 > 720:
+        return
+    turned = build.with_entry(path, dimension_as_json(Dimension(old.value - 360, old.tol, old.source)))
+    one, other = report_on(build).findings, report_on(turned).findings
+    for check in ("dial_feet", "date_angle"):
+        assert other[check].verdict is one[check].verdict
+        assert other[check].value == pytest.approx(one[check].value, abs=1e-9)

@@ -99,13 +99,14 @@ def test_any_build_is_drawn_in_every_view_and_notes_never_overlap(build: Build) 
 
 def test_each_spoken_finding_has_its_gap_and_its_note() -> None:
     build = case_build(9)
-    scene = plate(build, Display(link="?view=half", chosen="crystal_proud"))
+    scene = plate(build, Display(link="?view=half", chosen="dial_cover"))
     groups = [m for m in scene.walk() if isinstance(m, Group) and m.data]
     findings = report_on(build).findings.values()
     spanned = {f.check for f in findings if f.verdict is not Verdict.SKIPPED and CHECK_BY_NAME[f.check].span}
     assert {group.data["check"] for group in groups} == spanned
     noted = {g.link.split("check=")[1] for g in groups if g.link}
     assert len(noted) == FEW_NOTES
+    assert "dial_cover" in noted
     assert {f.check for f in findings if f.verdict.gravity > 1 and f.check in spanned} <= noted
 
 

@@ -112,13 +112,13 @@ def test_pointing_lights_the_gap_and_its_note_both_ways(browser: Chrome, address
         found = browser.find_elements(By.CSS_SELECTOR, "#plate .finding.lit")
         return {str(mark.get_attribute("data-check")) for mark in found}
 
-    for selector in ("a.note[data-check=dial_cover]", ".finding[data-check=stem_height] .gap-area"):
+    for selector in ("a.note[data-check=holder_clamp]", ".finding[data-check=stem_height] .gap-area"):
         target = browser.find_element(By.CSS_SELECTOR, f"#plate {selector}")
         ActionChains(browser).move_to_element(target).perform()
-        check = "dial_cover" if "dial" in selector else "stem_height"
+        check = "holder_clamp" if "holder" in selector else "stem_height"
         wait(browser, lambda _, check=check: lit() == {check})  # type: ignore[misc]
-    browser.execute_script("arguments[0].focus()", note(browser, "dial_feet"))
-    wait(browser, lambda _: lit() == {"dial_feet"})
+    browser.execute_script("arguments[0].focus()", note(browser, "stem_height"))
+    wait(browser, lambda _: lit() == {"stem_height"})
     rail = browser.find_element(By.ID, "rail-rotor_clearance")
     ActionChains(browser).move_to_element(rail).perform()
     wait(browser, lambda _: lit() == {"rotor_clearance"})
@@ -195,6 +195,10 @@ def test_what_if_slides_without_storing_until_kept(browser: Chrome, address: str
         wait(browser, lambda b: not b.find_elements(By.CSS_SELECTOR, "#status.saving"))
     wait(browser, lambda b: spoken(b, "stem_height") == "Stem against tube: clear 0.00")
     assert "thickness 0.74" in browser.find_element(By.ID, "tried").text
+    browser.find_element(By.ID, "tray-spacers-0-thickness-tol").send_keys(Keys.SHIFT + Keys.ARROW_UP)
+    wait(browser, lambda b: spoken(b, "stem_height") == "Stem against tube: tight 0.00")
+    browser.find_element(By.ID, "tray-spacers-0-thickness-tol").send_keys(Keys.SHIFT + Keys.ARROW_DOWN)
+    wait(browser, lambda b: spoken(b, "stem_height") == "Stem against tube: clear 0.00")
     shared = browser.current_url
 
     browser.get(f"{address}/watches/2")

@@ -283,3 +283,20 @@ def test_an_unusual_value_is_saved_and_asked_about(client: TestClient, typed: st
     else:
         assert remark in text(row)
         assert ("Saved, but unusual" in text(row)) == bool(remark)
+
+
+def test_with_most_dimensions_missing_the_page_shows_what_it_can(client: TestClient) -> None:
+    build = case_build(10)
+    paths = sorted(build.dimensions)
+    for path in [path for index, path in enumerate(paths) if index % 4]:
+        build = build.without(path)
+    assert len(build.dimensions) <= len(paths) / 4 + 1
+    answer = upload(client, json.dumps(build.document).encode())
+    number = answer.url.path.rsplit("/", 1)[1]
+    for view in ("half", "whole", "hands", "front", "back"):
+        shown = page(client, f"/watches/{number}?view={view}")
+        assert "unmeasured" in text(shown.get_element_by_id("tray"))
+        assert "not measured, drawn where usual" in text(shown.get_element_by_id("plate"))
+    assert shown.xpath("//*[@id='rail']//a")
+    proposals = page(client, f"/watches/{number}/measure").xpath("//li[@class='proposal']")
+    assert len(proposals) == 12

@@ -55,7 +55,15 @@ def _holes(p: Plausible, plan: Plan) -> Iterator[Mark]:
         path = f"movement.foot_holes.{index}"
         radius, angle = p[f"{path}.radius"], p[f"{path}.angle"] + p["case.crown_angle"]
         yield plan.round_at(radius, angle, p[f"{path}.diameter"], "body body-void")
-        yield plan.round_at(radius, angle, p[f"{path}.diameter"] + 1.2, "plan-line plan-open")
+        play = 2 * _wander(
+            p, p[f"{path}.diameter"], p["dial.feet.0.diameter"] if p.count("dial.feet") else 0.0
+        )
+        yield plan.round_at(radius, angle, play, "plan-line")
+
+
+def _wander(p: Plausible, hole: float, foot: float) -> float:
+    """How far a foot's centre may lie from its hole's, the foot bent as far as the rules let it."""
+    return max((hole - foot) / 2 + p.rule("foot_bend"), 0.0)
 
 
 def _kept(finding: Finding) -> list[int]:
@@ -106,10 +114,9 @@ def _close_up(p: Plausible, finding: Finding) -> Iterator[Mark]:
     )
     at_foot = Plan(CLOSE_UP, hand=-1, centre=(0.0, 0.0)).at(p[f"{foot}.radius"], p[f"{foot}.angle"])
     off = (at_foot[0] - at_hole[0], at_foot[1] - at_hole[1])
-    wander = (hole_d - foot_d) / 2 + p.rule("foot_bend")
     yield Dot((x, y), hole_d / 2 * CLOSE_UP, "body body-void")
     yield Dot((x + off[0], y + off[1]), foot_d / 2 * CLOSE_UP, "body body-foot")
-    yield Dot((x, y), max(wander, 0.0) * CLOSE_UP, "plan-line plan-open")
+    yield Dot((x, y), _wander(p, hole_d, foot_d) * CLOSE_UP, "plan-line plan-open")
     yield Dot((x + off[0], y + off[1]), 0.5, "body body-hand")
     words = f"foot {pairs[0][0] + 1} in its hole, {CLOSE_UP:g} : 1"
     yield Label((x, y - hole_d / 2 * CLOSE_UP - 4.0), words, "quiet halo", 2.9, "middle")

@@ -1,5 +1,6 @@
 """Findings on the plate: each gap dimensioned where it is, and a note in the margin on a leader line."""
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 
@@ -25,8 +26,8 @@ from marquetry.drawing.verdict_mark import verdict_mark
 
 ARROW = 1.5
 TICK, BETWEEN = 4.0, 2.4
-FEW_NOTES, MOST_NOTES = 8, 14
-"""Seven notes fill a margin; more than four on a side are read only if they must be."""
+FEW_NOTES, MOST_NOTES = 6, 14
+"""Seven notes fill a margin; more than three on a side are read only if they must be."""
 ROOM_FOR_ARROWS = 5 * ARROW
 
 
@@ -62,10 +63,13 @@ def findings_on(spots: list[Spot], display: Display) -> Iterator[Group]:
 
 
 def _noted(spots: list[Spot], chosen: str) -> list[Spot]:
-    """The spots that get a note: the chosen one, the gravest, and clear ones only while there is air."""
+    """The spots that get a note: the chosen one, the gravest, then clear ones nearest to their limits."""
 
-    def urgency(spot: Spot) -> tuple[bool, int]:
-        return spot.finding.check != chosen, -spot.finding.verdict.gravity
+    def urgency(spot: Spot) -> tuple[bool, int, float]:
+        finding = spot.finding
+        doubt = (finding.high or 0.0) - (finding.low or 0.0)
+        room = finding.margin / doubt if doubt > 0 else math.inf
+        return finding.check != chosen, -finding.verdict.gravity, room
 
     ranked = sorted(spots, key=urgency)
     grave = [s for s in ranked if s.finding.check == chosen or s.finding.verdict is not Verdict.CLEAR]
@@ -87,7 +91,7 @@ def _figure(finding: Finding, middle: Paper, board: LabelBoard) -> Iterator[Labe
 
 
 def _placed(spots: list[Spot]) -> Iterator[tuple[Spot, Paper, bool]]:
-    """Give every spot a place in the left or right margin, in the order of height, so no leaders cross."""
+    """Give every spot a place in the left or right margin, in the order of height."""
     by_x = sorted(spots, key=lambda spot: spot.anchor[0])
     half = len(by_x) // 2
     for group, x, on_left in ((by_x[:half], MARGIN, True), (by_x[half:], WIDTH - MARGIN - NOTE_WIDTH, False)):

@@ -98,7 +98,8 @@ def _centre_lines(section: Section, sheet: Sheet, window: Window, display: Displ
             ends = sheet.at((axis.from_r, axis.z)), sheet.at((axis.to_r, axis.z))
             words = f"{axis.name} axis"
             yield Line(ends, "centre-line")
-            yield Label(board.place(ends[1], words, 2.9), words, "quiet halo", 2.9)
+            if display.view == "half":  # the whole section has no room beside the crown
+                yield Label(board.place(ends[1], words, 2.9), words, "quiet halo", 2.9)
 
 
 def _press_plan(section: Section, sheet: Sheet) -> Iterator[Mark]:

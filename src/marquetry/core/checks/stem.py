@@ -40,6 +40,11 @@ SCHOOLS = (
     "Cutting by eye is not advised. File or stone the burr each time, eyes protected."
 )
 
+LOCKING = (
+    "Builders differ: threadlocker only after the last trial fit; or a soft cement that can be undone. "
+    "The trial fit comes first in either case."
+)
+
 CHECKS = (
     Check(
         name="stem_thread",
@@ -49,7 +54,10 @@ CHECKS = (
         words=Words(
             means="Crown and stem have the same thread.",
             below="The crown does not screw onto the stem; forced, it strips.",
-            helps=("A crown or a stem of the other's thread.", "A stem extender with both threads."),
+            helps=(
+                "A crown or a stem of the other's thread, or a stem extender with both.",
+                LOCKING,
+            ),
         ),
     ),
     Check(

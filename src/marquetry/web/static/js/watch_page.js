@@ -19,6 +19,7 @@ document.addEventListener("alpine:init", () => {
     key(event) {
       const typing = event.target.matches("input, select, textarea");
       if (event.key === "Escape" && typing) event.target.blur();
+      if (event.target.matches("#tried ~ .row input.figure") && /^Arrow(Up|Down)$/.test(event.key)) this.stepField(event);
       if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
       const action = {
         "?": () => this.showKeys(),
@@ -80,6 +81,16 @@ document.addEventListener("alpine:init", () => {
     load(query) {
       const root = document.getElementById("watch");
       if (root) this.enqueue(() => this.exchange(root.dataset.address + query, {}));
+    },
+    // In a trial the arrows step a value or a tolerance: by a hundredth, with Shift by a tenth.
+    stepField(event) {
+      const field = event.target;
+      const typed = Number(field.value.replace("−", "-").replace(",", "."));
+      if (!field.value || Number.isNaN(typed)) return;
+      event.preventDefault();
+      const by = (event.key === "ArrowUp" ? 1 : -1) * (event.shiftKey ? 0.1 : 0.01);
+      field.value = (typed + by).toFixed(field.value.includes(".") ? Math.max(2, field.value.split(".")[1].length) : 2);
+      this.send(field.form);
     },
     // A slider only fills its field and sends it; while a hand is on it, its own row is left alone.
     gripped: false,
