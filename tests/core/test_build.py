@@ -53,7 +53,8 @@ def test_an_angle_has_its_own_usual_tolerances() -> None:
         (sheet(dial={"thickness": {"value": 1, "source": "felt"}}), "parts.dial.thickness.source", "one of"),
         (sheet(dial={"feet": {}}), "parts.dial.feet", "a list"),
         (sheet(dial={"feet": [3]}), "parts.dial.feet.0", "an object"),
-        (sheet(dial={"feet": [{}] * 65}), "parts.dial.feet", "at most 64"),
+        (sheet() | {"target": {"water_depth_m": -5}}, "target.water_depth_m", "0 or more"),
+        (sheet(dial={"feet": [{}] * 17}), "parts.dial.feet", "at most 16"),
         (sheet(dial={"windows": [1]}), "parts.dial.windows", "a list of words"),
         (sheet(spacers=[{"side": "left"}]), "parts.spacers.0.side", '"dial" or "movement"'),
         (sheet(bezel={"clicks": 0}), "parts.bezel.clicks", "a whole number"),
@@ -102,6 +103,7 @@ def test_a_sheet_may_set_its_own_limits_and_numbers() -> None:
 
 def test_unknown_keys_are_kept() -> None:
     document = sheet(dial={"thickness": 0.4, "enamel": "blue"}, sundial={"gnomon": 1}) | {"mood": "calm"}
+    document["target"] = {"water_depth_m": None, "occasion": "a ferry's last crossing"}
     assert Build(document).document == document
 
 

@@ -125,3 +125,20 @@ def test_without_depth_or_wrist_their_checks_are_skipped() -> None:
     document["target"] = {"water_depth_m": None}
     findings = report_on(Build(document)).findings
     assert findings["crystal_strength"].verdict is findings["wrist_span"].verdict is Verdict.SKIPPED
+
+
+def test_the_best_pair_is_found_among_as_many_feet_and_holes_as_a_sheet_may_hold() -> None:
+    """Sixteen of each, of which only the last two feet stand over the first two holes."""
+    document = case_build(1).document
+    parts = document["parts"]
+    good, holes = parts["dial"]["feet"], parts["movement"]["foot_holes"]
+    astray = [{**good[0], "radius": 5.0 + k / 10, "angle": 7.0 * k} for k in range(14)]
+    parts["dial"]["feet"] = [*astray, *good]
+    parts["movement"]["foot_holes"] = [
+        *holes,
+        *({**holes[0], "radius": 9.0, "angle": 11.0 * k} for k in range(14)),
+    ]
+    finding = report_on(Build(document)).findings["dial_feet"]
+    assert finding.value == pytest.approx(0.1)
+    assert finding.extras["pairs"] == [[14, 0], [15, 1]]
+    assert finding.extras["remove"] == list(range(14))

@@ -15,7 +15,8 @@ from marquetry.core.parts import PART_BY_KEY, entry_at
 from marquetry.core.schema import Choice, Count, Entry, Flag, Group, Many, Names, Quantity, Text
 
 FORMAT = "marquetry-build/1"
-MOST_ITEMS = 64
+TARGETS = ("water_depth_m", "wrist_circumference_mm")
+MOST_ITEMS = 16
 """Longest list of feet, holes, features or spacers; a longer one is a slip or a strain on the program."""
 
 Json = Any  # what a JSON parser returns; its shape is what this module checks
@@ -150,7 +151,8 @@ def _checked_document(document: Json) -> dict[str, Json]:
     for key in ("target", "rules"):
         if top.get(key) is not None:
             _mapping(key, top[key])
-    for key, value in (top.get("target") or {}).items():
+    for key in TARGETS:
+        value = (top.get("target") or {}).get(key)
         if value is not None and not (_is_number(value) and value >= 0):
             raise SheetError(f"target.{key}", "a number of 0 or more, or null", _shown(value))
     return {**top, "parts": {key: value for key, value in parts.items() if value is not None}}

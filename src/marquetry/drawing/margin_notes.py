@@ -91,9 +91,11 @@ def _figure(finding: Finding, middle: Paper, board: LabelBoard) -> Iterator[Labe
 
 
 def _placed(spots: list[Spot]) -> Iterator[tuple[Spot, Paper, bool]]:
-    """Give every spot a place in the left or right margin, in the order of height."""
+    """Give every spot a place in a margin: on its own side where there is room, in the order of height."""
     by_x = sorted(spots, key=lambda spot: spot.anchor[0])
-    half = len(by_x) // 2
+    most = max(4, math.ceil(0.6 * len(by_x)))
+    on_left_side = sum(spot.anchor[0] < WIDTH / 2 for spot in by_x)
+    half = min(max(on_left_side, len(by_x) - most), most)
     for group, x, on_left in ((by_x[:half], MARGIN, True), (by_x[half:], WIDTH - MARGIN - NOTE_WIDTH, False)):
         ordered = sorted(group, key=lambda spot: -spot.anchor[1])
         room = (HEIGHT - FOOT - 2 * MARGIN) / max(len(ordered), 1)

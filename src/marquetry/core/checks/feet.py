@@ -60,6 +60,11 @@ class Meeting:
         best = _wrapped(self.hole.angle - self.foot.angle)
         return best, _wrapped(best + 180.0)
 
+    def best_margin(self, reach: float) -> float:
+        """The largest margin at any turn within ±reach: at its own turn, or at the nearer end."""
+        best, _ = self.own_turns()
+        return self.margin(min(max(best, -reach), reach))
+
     def doubt(self) -> float:
         """How much the margin may be off in the worst case."""
         foot, hole = self.foot, self.hole
@@ -128,10 +133,18 @@ def _crossing(first: Meeting, second: Meeting, low: float, high: float) -> float
 
 
 def _fits(feet: tuple[Place, ...], holes: tuple[Place, ...], bend: float, reach: float) -> Iterator[Fit]:
+    """Fits in the order of feet and holes, without those that cannot be better than one before."""
+    every = {(f, h): Meeting(foot, hole, bend) for f, foot in enumerate(feet) for h, hole in enumerate(holes)}
+    at_most = {key: meeting.best_margin(reach) for key, meeting in every.items()}
+    found = -math.inf
     for a, b in combinations(range(len(feet)), 2):
         for c, d in permutations(range(len(holes)), 2):
-            meetings = (Meeting(feet[a], holes[c], bend), Meeting(feet[b], holes[d], bend))
-            yield Fit(((a, c), (b, d)), meetings, *_best_turn(meetings, reach))
+            if min(at_most[a, c], at_most[b, d]) < found:
+                continue
+            meetings = (every[a, c], every[b, d])
+            fit = Fit(((a, c), (b, d)), meetings, *_best_turn(meetings, reach))
+            found = max(found, fit.value)
+            yield fit
 
 
 @lru_cache(maxsize=256)
