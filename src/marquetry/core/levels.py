@@ -117,7 +117,7 @@ def crystal_shoulder(r: Readings) -> Number:
     return crystal_seat(r) + r["crystal.edge_thickness"]
 
 
-def crystal_underside(r: Readings, radius: float) -> Number:
+def crystal_underside(r: Readings, radius: Number) -> Number:
     """The crystal's underside at a radius: its seat, and the rise of the inner dome there."""
     dome = r["crystal.inner_dome"]
     known = r.build.dimensions

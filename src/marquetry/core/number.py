@@ -4,8 +4,10 @@ The same formula runs on plain floats, on numbers that carry one derivative per 
 columns of many parts at once. Carrying is left to `uncertainties`: a dimension used twice counts once.
 """
 
+from collections.abc import Sequence
 from typing import Any, TypeAlias
 
+import numpy as np
 from uncertainties import UFloat, ufloat
 
 from marquetry.core.dimension import Dimension
@@ -31,3 +33,20 @@ def partials(number: Number) -> dict[str, float]:
     if not isinstance(number, UFloat):
         return {}
     return {str(v.tag): float(d) for v, d in number.derivatives.items() if d != 0.0}
+
+
+def is_column(number: Number) -> bool:
+    """Whether the number stands for many parts at once."""
+    return isinstance(number, np.ndarray)
+
+
+def least(numbers: Sequence[Number]) -> Number:
+    """The smallest: of columns row by row, of others the one that is smallest nominally, doubt and all."""
+    if any(map(is_column, numbers)):
+        return np.minimum.reduce(np.broadcast_arrays(*numbers))
+    return min(numbers, key=nominal)
+
+
+def greatest(numbers: Sequence[Number]) -> Number:
+    """The largest, likewise."""
+    return -least([-number for number in numbers])

@@ -14,7 +14,7 @@ from marquetry.core.checks.check import Check, Span, Words
 from marquetry.core.figures import figure
 from marquetry.core.finding import SLACK, Finding, Limits
 from marquetry.core.levels import spacer_height
-from marquetry.core.number import Number, nominal
+from marquetry.core.number import Number, greatest, least, nominal
 from marquetry.core.readings import Readings
 
 FEWEST = 2
@@ -227,21 +227,21 @@ def kept_feet(r: Readings) -> list[int]:
     return list(range(count))
 
 
-def kept_length(r: Readings, pick: Callable[..., Number]) -> Number | None:
-    """Length of the shortest or longest kept foot, as `pick` is min or max; None without feet."""
+def kept_length(r: Readings, pick: Callable[[list[Number]], Number]) -> Number | None:
+    """Length of the shortest or longest kept foot, as `pick` is least or greatest; None without feet."""
     lengths = [r[f"dial.feet.{foot}.length"] for foot in kept_feet(r)] if r.wants("dial") else []
-    return pick(lengths, key=nominal) if lengths else None
+    return pick(lengths) if lengths else None
 
 
 def foot_engagement(r: Readings) -> Number | None:
     """How much of the shortest kept foot reaches past the movement-side spacers."""
-    shortest = kept_length(r, min)
+    shortest = kept_length(r, least)
     return None if shortest is None else shortest - spacer_height(r, "movement")
 
 
 def foot_bottoming(r: Readings) -> Number | None:
     """Room left under the longest kept foot in its hole."""
-    longest = kept_length(r, max)
+    longest = kept_length(r, greatest)
     return (
         None if longest is None else r["movement.foot_hole_depth"] - (longest - spacer_height(r, "movement"))
     )

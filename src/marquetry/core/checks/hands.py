@@ -13,7 +13,7 @@ from marquetry.core.figures import figure
 from marquetry.core.finding import Finding, Limits, drivers_of
 from marquetry.core.hand_stack import Bound, Floats, Level, chains_of, heights, spare, terms_of
 from marquetry.core.levels import crystal_underside, dial_top, movement_face
-from marquetry.core.number import Number, nominal, partials
+from marquetry.core.number import Number, is_column, least, nominal, partials
 from marquetry.core.parts import HAND_LABELS
 from marquetry.core.readings import Readings
 from marquetry.core.sampling import SAMPLES, deviations
@@ -24,9 +24,9 @@ def tilt_slope(r: Readings) -> float:
     return math.tan(math.radians(r.rule("hand_tilt")))
 
 
-def length_of(r: Readings, hand: str) -> float:
+def length_of(r: Readings, hand: str) -> Number:
     """A hand's nominal length, centre to tip."""
-    return float(nominal(r[f"hands.{hand}.length"]))
+    return nominal(r[f"hands.{hand}.length"])
 
 
 def _floors(r: Readings, hand: str) -> Iterator[Bound]:
@@ -41,8 +41,11 @@ def _floors(r: Readings, hand: str) -> Iterator[Bound]:
     yield Bound(f"{hand}.dial", dial_top(r) + air, wanted=True)
     for index in range(r.count("dial.features")):
         begins, height = r[f"dial.features.{index}.inner_radius"], r[f"dial.features.{index}.height"]
-        if nominal(begins) < length:
-            yield Bound(f"{hand}.feature_{index}", dial_top(r) + height + air, wanted=True)
+        reaches, z = nominal(begins) < length, dial_top(r) + height + air
+        if is_column(reaches):
+            yield Bound(f"{hand}.feature_{index}", np.where(reaches, z, -np.inf), wanted=True)
+        elif reaches:
+            yield Bound(f"{hand}.feature_{index}", z, wanted=True)
 
 
 def _ceilings(r: Readings, hand: str) -> Iterator[Bound]:
@@ -62,7 +65,7 @@ def _steps(r: Readings, below: str | None, hand: str) -> Iterator[Bound]:
     if below is None:
         return
     blade = r[f"hands.{below}.thickness"]
-    shorter = min(length_of(r, below), length_of(r, hand))
+    shorter = least([length_of(r, below), length_of(r, hand)])
     yield Bound(f"{hand}.blade", blade + r.rule("gap_hands") + 2 * shorter * tilt_slope(r), wanted=True)
     yield Bound(f"{hand}.pipe", blade + r[f"hands.{hand}.pipe"] + r.rule("gap_pipe"), wanted=True)
 
