@@ -1,9 +1,11 @@
 """Figures, entries and sentences as a builder reads and types them."""
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from marquetry.core.checks import CHECK_BY_NAME, CHECKS
-from marquetry.core.entry import parse_figure
+from marquetry.core.entry import parse_entry, parse_figure
 from marquetry.core.errors import DimensionError
 from marquetry.core.figures import band, chance, entered, figure
 from marquetry.core.finding import Limits
@@ -49,6 +51,43 @@ def test_figures_are_told(told: str, expected: str) -> None:
 )
 def test_entries_are_understood(typed: str, value: float) -> None:
     assert parse_figure("value", typed, "mm") == value
+
+
+@pytest.mark.parametrize(
+    ("typed", "value", "tol"),
+    [
+        ("28.5 ±0.02", 28.5, 0.02),
+        ("28,5 +/- 0,02 mm", 28.5, 0.02),
+        ("1.125in", 28.575, None),
+        ('1 1/8"', 28.575, None),
+        ("1/8 inch", 3.175, None),
+        ("1.125 ±0.001in", 28.575, 0.0254),
+        ("−0.4±.1", -0.4, 0.1),
+    ],
+)
+def test_tolerances_and_inches_are_understood(typed: str, value: float, tol: float | None) -> None:
+    found, found_tol = parse_entry("value", typed, "mm")
+    assert found == pytest.approx(value)
+    assert (found_tol or 0.0) == pytest.approx(tol or 0.0)
+    assert (found_tol is None) == (tol is None)
+
+
+@given(st.decimals("0.001", "199", places=3))
+def test_inches_there_and_back_are_the_same_length(millimetres: object) -> None:
+    length = float(str(millimetres))
+    assert parse_figure("value", f"{length / 25.4:.9f}in", "mm") == pytest.approx(length, abs=1e-7)
+
+
+@pytest.mark.parametrize("typed", ["1/0", '3 ±0.1"mm', "1 / 8 / 2", "3in °", "±0.1"])
+def test_what_is_neither_is_refused(typed: str) -> None:
+    with pytest.raises(DimensionError):
+        parse_entry("value", typed, "mm")
+
+
+def test_an_angle_is_not_in_inches() -> None:
+    assert parse_entry("value", "12.5° ±0.5", "°") == (12.5, 0.5)
+    with pytest.raises(DimensionError, match="a number in °"):
+        parse_entry("value", "3in", "°")
 
 
 @pytest.mark.parametrize("typed", ["two", "1.2.3", "3°", "1e3", "inf", "nan", "", "--3", "9" * 30, "3 mm mm"])

@@ -130,6 +130,13 @@ def test_an_empty_value_makes_a_dimension_unknown(client: TestClient) -> None:
     assert text(shown.xpath(".//form[@data-path]")[0]).startswith("Dial, thickness")
 
 
+def test_inches_and_a_tolerance_are_shown_back_in_millimetres(client: TestClient) -> None:
+    data = {"version": "1", **ENTRY, "path": "dial.diameter", "value": '1 1/8" ±0.001', "place": "ledger"}
+    answer = client.post("/watches/1/entries", data=data)
+    row = parsed(answer.text).get_element_by_id("ledger-dial-diameter")
+    assert row.xpath(".//input[@name='value' or @name='tol']/@value") == ["28.575", "0.0254"]
+
+
 def test_parts_and_their_things_are_added_and_taken_out(client: TestClient) -> None:
     version = 1
     for address, path in [

@@ -1,4 +1,7 @@
-"""What a builder types into a field, understood: `2.62`, `2,62`, ` −0.4 mm`."""
+"""What a builder types into a field, understood: `2.62`, `2,62`, ` −0.4 mm`, `28.5 ±0.02`, `1 1/8"`.
+
+Inches are converted here and nowhere else, by the exact 25.4 mm.
+"""
 
 import math
 import re
@@ -6,16 +9,60 @@ import re
 from marquetry.core.dimension import Unit
 from marquetry.core.errors import DimensionError
 
-_TYPED = re.compile(r"(?P<sign>[+\-−]?)\s*(?P<digits>\d{1,6}([.,]\d{0,9})?|[.,]\d{1,9})\s*(?P<unit>mm|°)?")
+INCH_MM = 25.4
+_INCHES = {"in", '"', "″", "inch"}
+_UNIT = r"(?:mm|inch|in|\"|″|°)"
+_DECIMAL = r"(?:\d{1,6}(?:[.,]\d{0,9})?|[.,]\d{1,9})"
+_FRACTION = r"(?:(?:\d{1,3}\s+)?\d{1,3}/\d{1,3})"
+_TYPED = re.compile(
+    rf"(?P<sign>[+\-−]?)\s*(?P<size>{_FRACTION}|{_DECIMAL})\s*(?P<unit>{_UNIT})?"
+    rf"(?:\s*(?:±|\+/?[-−])\s*(?P<tol>{_DECIMAL})\s*(?P<tol_unit>{_UNIT})?)?"
+)
+
+
+def parse_entry(field: str, text: str, unit: Unit) -> tuple[float, float | None]:
+    """The value in the text in `unit`, and the half width of its tolerance where one was typed.
+
+    Understands decimal point and comma, fractions, inches and `±`. Raises DimensionError, naming the field
+    and what would do.
+    """
+    found = _TYPED.fullmatch(text.strip())
+    if found is None:
+        raise _refused(field, text, unit)
+    typed_unit = found["unit"] or found["tol_unit"] or unit
+    if typed_unit in _INCHES and unit == "mm":
+        factor = INCH_MM
+    elif typed_unit == unit and found["tol_unit"] in {None, unit}:
+        factor = 1.0
+    else:
+        raise _refused(field, text, unit)
+    size = _size(found["size"])
+    if size is None:
+        raise _refused(field, text, unit)
+    value = math.copysign(size * factor, -1.0) if found["sign"] in {"-", "−"} else size * factor
+    return value, None if found["tol"] is None else _decimal(found["tol"]) * factor
 
 
 def parse_figure(field: str, text: str, unit: Unit) -> float:
-    """The number in the text, with a decimal point or comma and an optional unit.
+    """A single number: what `parse_entry` understands, without a tolerance."""
+    value, tol = parse_entry(field, text, unit)
+    if tol is not None:
+        raise _refused(field, text, unit)
+    return value
 
-    Raises DimensionError, naming the field and what would do.
-    """
-    found = _TYPED.fullmatch(text.strip())
-    if found is None or found["unit"] not in {None, unit}:
-        raise DimensionError(field, f"“{text.strip()[:40]}”", "", f"a number in {unit}, such as 2.62")
-    value = float(found["digits"].replace(",", "."))
-    return math.copysign(value, -1.0) if found["sign"] in {"-", "−"} else value
+
+def _size(text: str) -> float | None:
+    """A decimal or a fraction, `1 1/8`; None where something is divided by nothing."""
+    if "/" not in text:
+        return _decimal(text)
+    whole, _, rest = text.rpartition(" ")
+    upper, lower = (int(part) for part in rest.split("/"))
+    return None if lower == 0 else int(whole.strip() or 0) + upper / lower
+
+
+def _decimal(text: str) -> float:
+    return float(text.replace(",", "."))
+
+
+def _refused(field: str, text: str, unit: Unit) -> DimensionError:
+    return DimensionError(field, f"“{text.strip()[:40]}”", "", f"a number in {unit}, such as 2.62")

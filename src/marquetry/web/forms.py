@@ -6,7 +6,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from marquetry.core.build import Build, Json, dimension_as_json
 from marquetry.core.dimension import Dimension, Source
-from marquetry.core.entry import parse_figure
+from marquetry.core.entry import parse_entry, parse_figure
 from marquetry.core.errors import DimensionError, SheetError
 from marquetry.core.instrument import Instrument
 from marquetry.core.parts import entry_at
@@ -61,8 +61,9 @@ class EntryEdit(Edit):
                 return typed
 
     def _dimension(self, quantity: Quantity) -> Dimension:
-        value = parse_figure("value", self.value, quantity.unit)
-        tol = parse_figure("tolerance", self.tol, quantity.unit) if self.tol.strip() else None
+        value, tol = parse_entry("value", self.value, quantity.unit)
+        if tol is None and self.tol.strip():
+            tol = parse_figure("tolerance", self.tol, quantity.unit)
         return Dimension.of(value, tol, self.source, quantity.unit)
 
 
