@@ -110,6 +110,8 @@ def test_cap_shape_agrees_with_the_sphere(share: float, rise: float) -> None:
     height = math.sqrt(sphere**2 - radius**2) - (sphere - rise)
     assert rise * cap_shape(radius, aperture, rise) == pytest.approx(height, abs=1e-8)
     assert cap_shape(aperture + 1, aperture, rise) == 0.0
+    assert cap_shape(aperture, aperture, 3 * aperture) == 0.0
+    assert cap_shape(0.0, aperture, rise) == pytest.approx(1.0)
 
 
 @relaxed

@@ -135,5 +135,6 @@ def cap_shape(radius: Number, aperture_radius: Number, rise: Number) -> Number:
     ratio = np.minimum((np.asarray(radius) / aperture_radius) ** 2, 1.0)
     k_squared = (np.asarray(rise) / aperture_radius) ** 2
     under_root = np.sqrt(np.maximum((1 + k_squared) ** 2 / 4 - k_squared * ratio, 0.0))
-    share = (1 - ratio) / ((1 - k_squared) / 2 + under_root)
+    # At the rim of a cap higher than half a sphere both sides are 0; the height there is 0 too.
+    share = (1 - ratio) / np.maximum((1 - k_squared) / 2 + under_root, 1e-12)
     return share if np.ndim(share) else float(share)

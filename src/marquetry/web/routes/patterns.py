@@ -4,7 +4,8 @@ from fastapi import APIRouter, Request
 from markupsafe import Markup
 from starlette.responses import Response
 
-from marquetry.core.finding import Verdict
+from marquetry.core.finding import Finding, Limits, Verdict
+from marquetry.drawing.limit_ruler import limit_ruler
 from marquetry.drawing.scene import Label, Line, Mark, Scene
 from marquetry.drawing.svg import to_svg
 from marquetry.web.pages import render
@@ -19,6 +20,8 @@ ROWS = (
         error="value: “two” cannot be; expected a number in mm, such as 2.62."),
     Row("case.lug_width", "tray", "Unusual", "quantity", "200.00", "0.05", "assumed", "mm",
         remark="Saved, but unusual: mostly 8.00 to 30.00 mm. Has the decimal point slipped?"),
+    Row("case.seat_to_tube", "tray", "Only tried", "quantity", "2.90", "0.02", "measured", "mm",
+        slide=(1.9, 3.9, 0.01)),
     Row("spacers.0.side", "ledger", "A choice", "choice", "dial", options=("dial", "movement")),
     Row("movement.functions", "ledger", "Names", "names", "hours, minutes", options=("hours", "minutes")),
     Row("bezel.clicks", "ledger", "A count", "count", "120"),
@@ -46,12 +49,24 @@ def swatches() -> Scene:
     return Scene(170.0, 36.0, "Materials", "Tone and hatch of every material", tuple(marks))
 
 
+RULERS = ((0.02, -0.04, 0.08), (0.06, -0.02, 0.14), (0.74, 0.65, 0.83))
+
+
+def _ruler(value: float, low: float, high: float) -> Markup:
+    """A ruler for a made-up finding, clear, tight or clash by its figures."""
+    limits = Limits(-0.10, 0.10)
+    finding = Finding("pattern", limits.verdict(value, low, high), limits, value, low, high)
+    scene = limit_ruler(finding, 2)
+    return Markup(to_svg(scene, defs=False)) if scene else Markup()  # noqa: S704  # escaped by svg.py
+
+
 @router.get("/patterns", name="patterns")
 def show(request: Request) -> Response:
     """The pattern page."""
     context = {
         "verdicts": tuple(Verdict),
         "rows": ROWS,
+        "rulers": [_ruler(value, low, high) for value, low, high in RULERS],
         "material_swatches": Markup(to_svg(swatches())),  # noqa: S704  # escaped by svg.py
     }
     return render(request, "pages/patterns.html", context)

@@ -128,6 +128,7 @@ document.addEventListener("alpine:init", () => {
       const form = event.target.closest("form[data-live]");
       if (!form) return;
       event.preventDefault();
+      if (!document.getElementById("watch")) return; // a pattern, not a watch
       // Enter in a changed field raises `change` first; what it sends needs no second sending.
       if (form.dataset.path && !this.differs(form)) return;
       this.send(form);
