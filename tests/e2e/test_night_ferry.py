@@ -27,6 +27,11 @@ def wait(browser: Chrome, until: Callable[[Chrome], object]) -> None:
     WebDriverWait(browser, 10, ignored_exceptions=[StaleElementReferenceException]).until(until)
 
 
+def settled(browser: Chrome) -> None:
+    """Wait until nothing is being computed or saved, so that no part of the page will be exchanged."""
+    wait(browser, lambda b: not b.find_elements(By.CSS_SELECTOR, "#status.saving"))
+
+
 def version(browser: Chrome) -> str:
     return str(browser.find_element(By.ID, "status").get_attribute("data-version"))
 
@@ -133,9 +138,7 @@ def test_keys_walk_the_findings_and_change_the_view(browser: Chrome, address: st
         before = browser.current_url
         body.send_keys("j")
         wait(browser, lambda b, before=before: b.current_url != before)  # type: ignore[misc]
-        wait(
-            browser, lambda b: "saving" not in (b.find_element(By.ID, "status").get_attribute("class") or "")
-        )
+        settled(browser)
     assert len(seen) == 8
     body.send_keys("3")
     wait(browser, lambda b: "view=hands" in b.current_url)
@@ -187,16 +190,18 @@ def test_what_if_slides_without_storing_until_kept(browser: Chrome, address: str
     wait(browser, lambda b: b.find_elements(By.ID, slider))
     ActionChains(browser).drag_and_drop_by_offset(browser.find_element(By.ID, slider), 6, 0).perform()
     wait(browser, lambda b: slid(b) != 0.60)
-    wait(browser, lambda b: not b.find_elements(By.CSS_SELECTOR, "#status.saving"))
+    settled(browser)
     while (shown := slid(browser)) != 0.74:
         key = Keys.ARROW_RIGHT if shown < 0.74 else Keys.ARROW_LEFT
         browser.find_element(By.ID, slider).send_keys(key)
         wait(browser, lambda b, shown=shown: slid(b) != shown)  # type: ignore[misc]
-        wait(browser, lambda b: not b.find_elements(By.CSS_SELECTOR, "#status.saving"))
+        settled(browser)
     wait(browser, lambda b: spoken(b, "stem_height") == "Stem against tube: clear 0.00")
+    settled(browser)
     assert "thickness 0.74" in browser.find_element(By.ID, "tried").text
     browser.find_element(By.ID, "tray-spacers-0-thickness-tol").send_keys(Keys.SHIFT + Keys.ARROW_UP)
     wait(browser, lambda b: spoken(b, "stem_height") == "Stem against tube: tight 0.00")
+    settled(browser)
     browser.find_element(By.ID, "tray-spacers-0-thickness-tol").send_keys(Keys.SHIFT + Keys.ARROW_DOWN)
     wait(browser, lambda b: spoken(b, "stem_height") == "Stem against tube: clear 0.00")
     shared = browser.current_url

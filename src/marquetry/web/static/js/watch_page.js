@@ -95,6 +95,7 @@ document.addEventListener("alpine:init", () => {
     // A slider only fills its field and sends it; while a hand is on it, its own row is left alone.
     gripped: false,
     waiting: false,
+    latest: null,
     grip(event) {
       this.gripped = event.target.matches("[data-slide]");
     },
@@ -106,11 +107,13 @@ document.addEventListener("alpine:init", () => {
     slide(event) {
       if (!event.target.matches("[data-slide]")) return;
       document.getElementById(event.target.dataset.slide).value = event.target.value;
+      // Of many positions passed while one is computed only the last is sent.
+      this.latest = this.filled(event.target.form);
       if (this.waiting) return;
       this.waiting = true;
-      this.queue = this.queue.then(() => {
+      this.enqueue(() => {
         this.waiting = false;
-        this.send(event.target.form);
+        return this.post(this.latest);
       });
     },
     save(event) {
@@ -141,23 +144,36 @@ document.addEventListener("alpine:init", () => {
       );
     },
     send(form) {
-      const body = new FormData(form);
-      const path = form.action.split("?")[0];
+      const filled = this.filled(form);
       for (const field of form.elements) this.settle(field);
-      this.enqueue(() => {
-        body.set("version", document.getElementById("status").dataset.version);
-        const address = path + (document.getElementById("tray").dataset.query ?? location.search);
-        return this.exchange(address, { method: "POST", body });
-      });
+      this.enqueue(() => this.post(filled));
+    },
+    filled(form) {
+      return { path: form.action.split("?")[0], body: new FormData(form) };
+    },
+    post({ path, body }) {
+      body.set("version", document.getElementById("status").dataset.version);
+      const address = path + (document.getElementById("tray").dataset.query ?? location.search);
+      return this.exchange(address, { method: "POST", body });
     },
     settle(field) {
       if (field.tagName === "INPUT") field.defaultValue = field.value;
     },
     // One request after the other: each names the version that the one before it made.
+    pending: 0,
     enqueue(work) {
-      const saved = document.querySelector("#status");
-      saved?.classList.add("saving");
-      this.queue = this.queue.then(work).catch(() => this.tell("The program does not answer. What you typed is not saved."));
+      this.pending += 1;
+      this.showPending();
+      this.queue = this.queue
+        .then(work)
+        .catch(() => this.tell("The program does not answer. What you typed is not saved."))
+        .then(() => {
+          this.pending -= 1;
+          this.showPending();
+        });
+    },
+    showPending() {
+      document.getElementById("status")?.classList.toggle("saving", this.pending > 0);
     },
     async exchange(address, options) {
       const answer = await fetch(address, { ...options, headers: { "Marquetry-Fragment": "1", Accept: "text/html" } });
@@ -167,7 +183,6 @@ document.addEventListener("alpine:init", () => {
       const notice = document.getElementById("notice");
       notice.className = "notice";
       notice.textContent = words;
-      document.getElementById("status")?.classList.remove("saving");
     },
     // Puts each part of the answer in its place, and the focus and half-typed text back where they were.
     swap(text) {
@@ -176,12 +191,12 @@ document.addEventListener("alpine:init", () => {
       const typed = active?.tagName === "INPUT" && active.type !== "range" && active.value !== active.defaultValue ? active.value : null;
       const focus = { id: active?.id, check: active?.closest?.("a.note")?.dataset.check };
       const query = fresh.querySelector("#tray")?.dataset.query;
-      for (const part of fresh.querySelectorAll("[data-swap]")) if (!this.gripped || part.id !== "tray") this.put(part);
+      for (const part of fresh.querySelectorAll("[data-swap]")) if (!(this.gripped || this.waiting) || part.id !== "tray") this.put(part);
       if (query) {
         document.getElementById("tray").dataset.query = query;
         history.replaceState(null, "", query);
       }
-      document.getElementById("status")?.classList.remove("saving");
+      this.showPending();
       this.refocus(focus, typed);
     },
     put(part) {
