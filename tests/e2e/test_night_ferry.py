@@ -218,6 +218,22 @@ def test_what_if_slides_without_storing_until_kept(browser: Chrome, address: str
     assert spoken(browser, "stem_height") == "Stem against tube: clear 0.00"
 
 
+def test_letting_go_of_a_slider_keeps_the_last_position(browser: Chrome, address: str) -> None:
+    """Many positions and the release in one go: while the first is computed, the last is still on its way."""
+    browser.get(f"{address}/watches/1?try=[]&check=stem_height")
+    browser.execute_script("""
+        const slider = document.getElementById("tray-dial-thickness-slide");
+        const happen = (kind) => slider.dispatchEvent(new Event(kind, { bubbles: true }));
+        happen("pointerdown");
+        for (const value of ["0.45", "0.52", "0.61"]) { slider.value = value; happen("input"); }
+        happen("pointerup");
+    """)
+    settled(browser)
+    assert browser.find_element(By.ID, "tray-dial-thickness-value").get_attribute("value") == "0.61"
+    assert "0.40 ±0.01 measured → 0.61" in browser.find_element(By.ID, "tried").text
+    assert "0.61" in browser.current_url
+
+
 @pytest.mark.parametrize("theme", ["day", "night"])
 def test_no_page_has_a_serious_accessibility_fault(browser: Chrome, address: str, theme: str) -> None:
     rules = ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]

@@ -102,7 +102,9 @@ document.addEventListener("alpine:init", () => {
     release() {
       if (!this.gripped) return;
       this.gripped = false;
-      this.load(document.getElementById("tray").dataset.query);
+      // The address is asked for when its turn comes: positions still on their way will have changed it.
+      const { address } = document.getElementById("watch").dataset;
+      this.enqueue(() => this.exchange(address + document.getElementById("tray").dataset.query, {}));
     },
     slide(event) {
       if (!event.target.matches("[data-slide]")) return;
