@@ -8,6 +8,7 @@ from marquetry.core.build import Build
 from marquetry.core.dimension import Dimension, Source
 from marquetry.core.errors import DimensionError, MarquetryError, NotFoundError, SheetError
 from marquetry.core.finding import Verdict
+from marquetry.core.instrument import WAYS
 from marquetry.core.parts import PARTS, entry_at, label_of, quantity_at
 from marquetry.core.report import report_on
 from marquetry.core.schema import Group, Many, Quantity
@@ -152,3 +153,4 @@ def test_every_described_quantity_is_plausible_at_its_usual_value() -> None:
         assert entry_at(path)[-1] is quantity
         assert quantity.is_plausible(quantity.usual), path
         quantity.refuse_impossible(path, quantity.usual)
+        assert quantity.way in WAYS, path

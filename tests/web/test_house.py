@@ -37,6 +37,9 @@ def test_a_rule_is_set_in_force_and_put_back(client: TestClient) -> None:
     assert "from: own," in answer.text
     assert verdict(client, "stem_height") == "clear"
     assert "tight" not in parsed(client.get("/").text).xpath("//li")[0].get("class")
+    typed = client.post("/rules", data={"key": "stem_height", "low": "-0.1", "high": "0.10"}).text
+    assert "0 differ from the fit model" in typed
+    client.post("/rules", data={"key": "stem_height", "low": "-0.3", "high": "0.3"})
     client.post("/rules", data={"key": "stem_height", "low": "", "high": ""})
     assert verdict(client, "stem_height") == "tight"
 

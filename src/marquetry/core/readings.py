@@ -8,8 +8,9 @@ import math
 
 from marquetry.core.build import Build
 from marquetry.core.number import Number, sensitive
-from marquetry.core.parts import HANDS
+from marquetry.core.parts import HANDS, entry_at
 from marquetry.core.rules import Rules
+from marquetry.core.schema import Flag
 
 
 class Readings:
@@ -80,10 +81,10 @@ class Readings:
         """A plain number of the sheet's target, such as the water depth wanted."""
         return self.build.target(key)
 
-    def flag(self, path: str, *, default: bool) -> bool:
-        """The yes or no at the path."""
-        found = self.build.at(path)
-        return found if isinstance(found, bool) else default
+    def flag(self, path: str) -> bool:
+        """The yes or no at the path, or its described default."""
+        found, entry = self.build.at(path), entry_at(path)[-1]
+        return found if isinstance(found, bool) else isinstance(entry, Flag) and entry.default
 
     def hands(self) -> list[str]:
         """The hands in the build, from the dial upwards."""

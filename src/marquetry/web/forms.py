@@ -2,13 +2,13 @@
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
 from marquetry.core.build import Build, Json, dimension_as_json
 from marquetry.core.dimension import Dimension, Source
 from marquetry.core.entry import parse_entry, parse_figure
 from marquetry.core.errors import DimensionError, SheetError
-from marquetry.core.instrument import Instrument
+from marquetry.core.instrument import WAYS, Instrument
 from marquetry.core.parts import entry_at
 from marquetry.core.rules import PLAIN_KEYS
 from marquetry.core.schema import Count, Entry, Flag, Names, Quantity
@@ -121,15 +121,19 @@ class RuleForm(BaseModel):
         return ends[0] if self.key in PLAIN_KEYS else ends
 
 
+def _known_way(way: str) -> str:
+    if way not in WAYS:
+        raise ValueError(f"expected one of {', '.join(WAYS)}")
+    return way
+
+
 class InstrumentForm(BaseModel):
     """An instrument as typed."""
 
     name: Annotated[str, Field(min_length=1, max_length=80)]
     resolution: Typed
     uncertainty: Typed
-    ways: list[Literal["inside", "outside", "depth", "thickness", "plan", "angle", "pins", "worksheet"]] = (
-        Field(min_length=1)
-    )
+    ways: Annotated[list[Annotated[str, AfterValidator(_known_way)]], Field(min_length=1)]
 
     def read(self) -> Instrument:
         """The instrument. Raises DimensionError where a figure cannot be one."""

@@ -34,7 +34,7 @@ def _floors(r: Readings, hand: str) -> Iterator[Bound]:
     post_top = movement_face(r) + r[f"movement.posts.{hand}.top"]
     grip, pipe = r[f"movement.posts.{hand}.grip"], r[f"hands.{hand}.pipe"]
     yield Bound(f"{hand}.post_shoulder", post_top - grip + pipe, wanted=False)
-    if not r.flag(f"hands.{hand}.through", default=hand != "seconds"):
+    if not r.flag(f"hands.{hand}.through"):
         yield Bound(f"{hand}.post_top", post_top, wanted=False)
     length = length_of(r, hand)
     air = r.rule("gap_dial") + length * tilt_slope(r)

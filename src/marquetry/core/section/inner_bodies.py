@@ -1,6 +1,6 @@
 """Ring, dial, spacers, hands, movement and holder in section."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 
 import numpy as np
 
@@ -141,14 +141,13 @@ def hand_heights(p: Plausible) -> dict[str, float]:
     }
 
 
-def hands(p: Plausible) -> Iterator[Body]:
-    """The hands at their planned heights, all pointing at the crown."""
-    places = hand_heights(p)
+def hands(p: Plausible, places: Mapping[str, float]) -> Iterator[Body]:
+    """The hands with their undersides at the given heights, all pointing at the crown."""
     p.missing.clear()
     for hand, under in places.items():
         path = f"hands.{hand}"
         bore = float(p[f"{path}.bore"]) / 2
-        open_to = bore if p.flag(f"{path}.through", default=hand != "seconds") else 0.0
+        open_to = bore if p.flag(f"{path}.through") else 0.0
         thickness, length, pipe = (float(p[f"{path}.{key}"]) for key in ("thickness", "length", "pipe"))
         wall, top = bore + PIPE_WALL, under + thickness
         p[f"movement.posts.{hand}.top"]

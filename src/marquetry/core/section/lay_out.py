@@ -24,9 +24,8 @@ PAINTED = (
     inner_bodies.dial,
     case_bodies.crown,
     case_bodies.stem,
-    inner_bodies.hands,
 )
-"""Builders in the order of painting: what lies in front, or must not be covered, comes later."""
+"""Builders in the order of painting: what lies in front, or must not be covered, comes later; hands last."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,12 +66,14 @@ class Section:
 def lay_out(build: Build, report: Report) -> Section:
     """Lay a build out in section, whatever is missing; nothing here decides whether it fits."""
     plausible = Plausible(build, report.rules)
-    bodies = tuple(chain.from_iterable(builder(plausible) for builder in PAINTED))
+    heights = inner_bodies.hand_heights(plausible)
+    plausible.missing.clear()
+    bodies = [*chain.from_iterable(builder(plausible) for builder in PAINTED)]
     return Section(
-        bodies,
+        (*bodies, *inner_bodies.hands(plausible, heights)),
         tuple(_axes(plausible)),
         tuple(_gaps(plausible, report)),
-        inner_bodies.hand_heights(plausible),
+        heights,
     )
 
 

@@ -15,7 +15,7 @@ from marquetry.core.errors import DimensionError, NotFoundError, SheetError
 from marquetry.core.figures import band, entered, figure
 from marquetry.core.instrument import WAYS
 from marquetry.core.rule_sets import RULE_SETS
-from marquetry.core.rules import PLAIN_KEYS, PLAIN_RULES, Rules
+from marquetry.core.rules import PLAIN_RULES, Rules
 from marquetry.drawing.gap_detail import gap_detail
 from marquetry.drawing.svg import to_svg
 from marquetry.store import house
@@ -25,7 +25,9 @@ from marquetry.web.forms import InstrumentForm, RuleForm
 from marquetry.web.pages import render
 
 router = APIRouter()
-RULE_KEYS = PLAIN_KEYS | {check.rule or check.name for check in CHECKS}
+DEFAULTS: dict[str, Json] = {rule.key: rule.default for rule in PLAIN_RULES} | {
+    check.rule or check.name: [check.limits.low, check.limits.high] for check in CHECKS
+}
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,7 +42,6 @@ class RuleRow:
     default: str
     fields: tuple[tuple[str, str], ...]
     origin: str
-    error: str = ""
 
 
 def _limit_row(check: Check, set_here: dict[str, HouseRule], drawn: bool) -> RuleRow:  # noqa: FBT001  # only the first brings hatches
@@ -118,14 +119,14 @@ def show(request: Request, connection: Connection) -> Response:
 @router.post("/rules", name="set_rule")
 def set_rule(request: Request, connection: Connection, form: Annotated[RuleForm, Form()]) -> Response:
     """Set one rule; empty fields, or the default's own value, put it back to the default."""
-    if form.key not in RULE_KEYS:
+    if form.key not in DEFAULTS:
         raise NotFoundError(f"rule “{form.key}”")
     try:
         value = form.read()
         Rules({form.key: value} if value is not None else {}).check(form.key)
     except (DimensionError, SheetError) as error:
         return _page(request, connection, {form.key: str(error)})
-    house.set_rule(connection, form.key, value, "own")
+    house.set_rule(connection, form.key, None if value == DEFAULTS[form.key] else value, "own")
     return _back(request, f"rule-{form.key}")
 
 
