@@ -23,20 +23,22 @@ def _style() -> str:
     return files("marquetry.drawing").joinpath("plate.css").read_text("utf-8")
 
 
-def to_svg(scene: Scene, *, standalone: bool = False, defs: bool = True) -> str:
+def to_svg(scene: Scene, *, standalone: bool = False, defs: bool = True, kind: str = "plate") -> str:
     """Write the scene.
 
     `standalone`: a file of its own, with its style and its size in true millimetres. `defs` brings the
-    hatches; a mark without cut faces needs none.
+    hatches; a mark without cut faces needs none. `kind` is the class of the whole. A scene without a title
+    stands beside words that say the same, and is hidden from readers who hear those.
     """
     if standalone:
         head = f'width="{number(scene.width)}mm" height="{number(scene.height)}mm"'
         title = f"<title>{escape(scene.title)}</title>"
     else:
         # A <title> here would pop up over every spot of the drawing that has none of its own.
-        head, title = f'role="group" aria-label="{escape(scene.title)}"', ""
+        named = f'role="group" aria-label="{escape(scene.title)}"'
+        head, title = named if scene.title else 'aria-hidden="true"', ""
     view_box = f'viewBox="0 0 {number(scene.width)} {number(scene.height)}"'
-    start = f'<svg xmlns="http://www.w3.org/2000/svg" class="plate" {head} {view_box}>'
+    start = f'<svg xmlns="http://www.w3.org/2000/svg" class="{kind}" {head} {view_box}>'
     start += title + (f"<desc>{escape(scene.description)}</desc>" if scene.description else "")
     style = f"<style>{_style()}</style>" if standalone else ""
     writer = _Writer(scene.height, links=not standalone)

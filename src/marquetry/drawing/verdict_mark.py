@@ -39,4 +39,4 @@ def mark_scene(verdict: Verdict) -> Scene:
     """The mark alone, for use beside words in a page."""
     side = 2 * RADIUS + 0.6
     mark = verdict_mark(verdict, (side / 2, side / 2))
-    return Scene(side, side, verdict.value, "", (mark,))
+    return Scene(side, side, "", "", (mark,))

@@ -21,7 +21,7 @@ from marquetry.core.rules import Rules
 from marquetry.core.sentence import details, in_short, sentence
 from marquetry.drawing.limit_ruler import limit_ruler
 from marquetry.drawing.plate import plate
-from marquetry.drawing.sheet import STRETCHES, USUAL_TIME, VIEWS, Display
+from marquetry.drawing.sheet import STRETCHES, USUAL_TIME, Display
 from marquetry.drawing.svg import to_svg
 from marquetry.store.watches import StoredWatch
 from marquetry.web.pages import render
@@ -52,7 +52,6 @@ class Tray:
     ruler: Markup
     rows: tuple[Row, ...]
     has_spacers: bool
-    addable: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,7 +69,6 @@ class FitPage:
     """The address's query for this look and trial, as links and forms repeat it."""
     spacer_error: str = ""
     stored: Build | None = None
-    views: tuple[str, ...] = VIEWS
     stretches: tuple[float, ...] = STRETCHES
 
     @property
@@ -159,7 +157,6 @@ def _tray(build: Build, finding: Finding, rejected: Rejected | None, stored: Bui
             for path in ordered
         ),
         "spacers" in finding.uses,
-        tuple(path for path in finding.uses if is_list(path) and path != "spacers"),
     )
 
 

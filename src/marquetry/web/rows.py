@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from marquetry.core.build import Build
 from marquetry.core.dimension import Dimension, Unit
-from marquetry.core.figures import entered, figure
+from marquetry.core.figures import MINUS, entered, figure
 from marquetry.core.parts import PARTS, entry_at, label_of, quantity_at
 from marquetry.core.schema import Choice, Count, Flag, Group, Many, Names, Quantity, Text
 
@@ -47,6 +47,16 @@ class Row:
     def id(self) -> str:
         """The row's name in the page."""
         return f"{self.place}-{self.path.replace('.', '-')}"
+
+    @property
+    def share_percent(self) -> int:
+        """The share of the doubt in whole percent."""
+        return round(100 * (self.share or 0.0))
+
+    @property
+    def slide_at(self) -> str:
+        """The value as a slider takes it, with a plain minus sign."""
+        return self.value.replace(MINUS, "-")
 
 
 @dataclass(frozen=True, slots=True)

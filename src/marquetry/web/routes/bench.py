@@ -8,7 +8,9 @@ from markupsafe import Markup
 from starlette.responses import RedirectResponse, Response
 
 from marquetry.core.build import Build
+from marquetry.core.checks import CHECK_BY_NAME
 from marquetry.core.errors import DimensionError, SheetError
+from marquetry.core.finding import Verdict
 from marquetry.core.report import Report, report_on
 from marquetry.core.rules import Rules
 from marquetry.core.section.lay_out import lay_out
@@ -34,13 +36,15 @@ class BenchEntry:
     report: Report
     thumb: Markup
     waits_for: str
+    marks: tuple[tuple[str, Verdict], ...]
 
 
 def _entry(stored: StoredWatch, house: House, *, first: bool) -> BenchEntry:
     report = report_on(stored.build, Rules.of(stored.build, house))
     scene = section_thumb(lay_out(stored.build, report), stored.build.name)
     thumb = Markup(to_svg(scene, defs=first))  # noqa: S704  # escaped by svg.py
-    return BenchEntry(stored, report, thumb, waits_for(report))
+    marks = tuple((CHECK_BY_NAME[f.check].title, f.verdict) for f in report.ranked())
+    return BenchEntry(stored, report, thumb, waits_for(report), marks)
 
 
 @router.get("/", name="bench")

@@ -76,16 +76,17 @@ class Column:
     report: Report
     thumb: Markup
     changes: list[str]
+    made_at: str
 
     def count(self, verdict: str) -> int:
         """How many findings have this verdict."""
         return self.report.count(Verdict(verdict))
 
 
-def _column(visit: Visit, name: str, build: Build, number: int | None = None) -> Column:
+def _column(visit: Visit, name: str, build: Build, made_at: str, number: int | None = None) -> Column:
     report = report_on(build, Rules.of(build, visit.house))
     thumb = Markup(to_svg(section_thumb(lay_out(build, report), name), defs=number is None))  # noqa: S704  # escaped by svg.py
-    return Column(name, number, build, report, thumb, told(visit.stored.build, build))
+    return Column(name, number, build, report, thumb, told(visit.stored.build, build), made_at)
 
 
 def _rows(columns: list[Column]) -> list[tuple[str, list[tuple[Check, list[Finding], bool]]]]:
@@ -107,7 +108,7 @@ def _rows(columns: list[Column]) -> list[tuple[str, list[tuple[Check, list[Findi
 def compare(visit: Visiting) -> Response:
     """The watch and its variants column by column."""
     kept = variants.variants_of(visit.connection, visit.stored.id)
-    columns = [_column(visit, visit.stored.build.name, visit.stored.build)]
-    columns += [_column(visit, found.name, found.build, found.id) for found in kept]
+    columns = [_column(visit, visit.stored.build.name, visit.stored.build, visit.stored.saved_at)]
+    columns += [_column(visit, found.name, found.build, found.made_at, found.id) for found in kept]
     context = {"watch": visit.stored, "columns": columns, "families": _rows(columns)}
     return render(visit.request, "pages/compare.html", context)
