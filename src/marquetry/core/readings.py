@@ -7,8 +7,9 @@ through the arithmetic to the end; the notes then say what to measure, or which 
 import math
 
 from marquetry.core.build import Build
+from marquetry.core.described.words import HANDS
 from marquetry.core.number import Number, sensitive
-from marquetry.core.parts import HANDS, entry_at
+from marquetry.core.parts import entry_at
 from marquetry.core.rules import Rules
 from marquetry.core.schema import Flag
 

@@ -16,10 +16,15 @@ FURTHEST: dict[Unit, float] = {"mm": 200.0, "°": 720.0}
 
 @dataclass(frozen=True, slots=True)
 class Way:
-    """A way to measure: `key` is what instruments say they reach, `hint` how it is done."""
+    """A way to measure: `key` is what instruments say they reach, `hint` how it is done, in short.
+
+    `steps` and `slips` are what the measuring card tells: how, one step at a time, and what goes wrong.
+    """
 
     key: str
     hint: str
+    steps: tuple[str, ...] = ()
+    slips: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -110,22 +115,28 @@ class Flag:
 
 @dataclass(frozen=True, slots=True)
 class Group:
-    """Entries under one key. `optional`: it is itself a part that may be absent, as one hand of a set."""
+    """Entries under one key. `optional`: it is itself a part that may be absent, as one hand of a set.
+
+    `looks` is how the part looks and what it is made of: kept with it, told on the shelf, used by no check.
+    """
 
     key: str
     label: str
     entries: tuple["Entry", ...]
     optional: bool = False
+    looks: tuple["Look", ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
 class Many:
-    """A list of like things, such as feet; `singular` names one of them."""
+    """A list of like things, such as feet; `singular` names one of them, `looks` as for a group."""
 
     key: str
     label: str
     singular: str
     entries: tuple["Entry", ...]
+    looks: tuple["Look", ...] = ()
 
 
+Look: TypeAlias = Text | Choice
 Entry: TypeAlias = Quantity | Choice | Text | Names | Count | Flag | Group | Many

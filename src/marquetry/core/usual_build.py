@@ -3,7 +3,8 @@
 from functools import lru_cache
 
 from marquetry.core.build import FORMAT, Build, Json
-from marquetry.core.parts import FUNCTIONS, PARTS
+from marquetry.core.described.words import FUNCTIONS
+from marquetry.core.parts import PARTS
 from marquetry.core.schema import Choice, Count, Entry, Flag, Group, Many, Names, Quantity, Text
 
 SECOND = {"angle": 180.0}

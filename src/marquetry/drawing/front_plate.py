@@ -4,7 +4,8 @@ from collections.abc import Iterator
 
 from marquetry.core import levels
 from marquetry.core.build import Build
-from marquetry.core.parts import HANDS, label_of
+from marquetry.core.described.words import HANDS
+from marquetry.core.parts import label_of
 from marquetry.core.report import Report
 from marquetry.core.section.body import Plausible
 from marquetry.core.section.case_bodies import flank_radius

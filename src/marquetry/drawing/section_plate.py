@@ -4,8 +4,9 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from marquetry.core.checks import CHECK_BY_NAME
+from marquetry.core.described.words import HAND_LABELS
 from marquetry.core.figures import figure
-from marquetry.core.parts import HAND_LABELS, entry_at, label_of
+from marquetry.core.parts import entry_at, label_of
 from marquetry.core.section.body import Body
 from marquetry.core.section.lay_out import Section
 from marquetry.drawing.labels import LabelBoard

@@ -3,9 +3,9 @@
 import numpy as np
 
 from marquetry.core.checks.check import Check, Span, Words
+from marquetry.core.described.words import HAND_LABELS, HANDS
 from marquetry.core.finding import Finding, Limits, Verdict
 from marquetry.core.number import Number, nominal
-from marquetry.core.parts import HAND_LABELS, HANDS
 from marquetry.core.readings import Readings
 
 CALENDAR = ("date", "day")

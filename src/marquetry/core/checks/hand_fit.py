@@ -4,10 +4,10 @@ from functools import partial
 
 from marquetry.core.checks.check import Check, Span, Words
 from marquetry.core.checks.dial import bore_clearance
+from marquetry.core.described.words import HAND_LABELS, HANDS
 from marquetry.core.finding import Limits
 from marquetry.core.levels import opening
 from marquetry.core.number import Number
-from marquetry.core.parts import HAND_LABELS, HANDS
 from marquetry.core.readings import Readings
 
 

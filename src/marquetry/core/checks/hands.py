@@ -9,12 +9,12 @@ from collections.abc import Iterator
 import numpy as np
 
 from marquetry.core.checks.check import Check, Span, Words
+from marquetry.core.described.words import HAND_LABELS
 from marquetry.core.figures import figure
 from marquetry.core.finding import Finding, Limits, drivers_of
 from marquetry.core.hand_stack import Bound, Floats, Level, chains_of, heights, spare, terms_of
 from marquetry.core.levels import crystal_underside, dial_top, movement_face
 from marquetry.core.number import Number, is_column, least, nominal, partials
-from marquetry.core.parts import HAND_LABELS
 from marquetry.core.readings import Readings
 from marquetry.core.sampling import SAMPLES, deviations
 

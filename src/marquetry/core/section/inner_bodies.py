@@ -5,6 +5,7 @@ from collections.abc import Iterator, Mapping
 import numpy as np
 
 from marquetry.core.checks.hands import levels_of
+from marquetry.core.described.words import HANDS
 from marquetry.core.hand_stack import chains_of, heights, terms_of
 from marquetry.core.levels import (
     back_plane,
@@ -15,7 +16,6 @@ from marquetry.core.levels import (
     movement_face,
     stem_axis,
 )
-from marquetry.core.parts import HANDS
 from marquetry.core.section.body import Body, Plausible, ring
 
 ROTOR_ZONE = 1.05

@@ -7,8 +7,8 @@ from collections.abc import Callable, Mapping
 
 from marquetry.core import levels
 from marquetry.core.checks.dial import outermost_post
+from marquetry.core.described.words import HANDS
 from marquetry.core.number import Number
-from marquetry.core.parts import HANDS
 from marquetry.core.readings import Readings
 from marquetry.core.section.body import Plausible
 from marquetry.core.section.case_bodies import flank_radius
