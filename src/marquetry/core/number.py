@@ -4,11 +4,12 @@ The same formula runs on plain floats, on numbers that carry one derivative per 
 columns of many parts at once. Carrying is left to `uncertainties`: a dimension used twice counts once.
 """
 
+import math
 from collections.abc import Sequence
 from typing import Any, TypeAlias
 
 import numpy as np
-from uncertainties import UFloat, ufloat
+from uncertainties import UFloat, ufloat, umath
 
 from marquetry.core.dimension import Dimension
 
@@ -50,3 +51,15 @@ def least(numbers: Sequence[Number]) -> Number:
 def greatest(numbers: Sequence[Number]) -> Number:
     """The largest, likewise."""
     return -least([-number for number in numbers])
+
+
+def arc_cosine_deg(cosine: Number) -> Number:
+    """Arc cosine in degrees, doubt and all. ValueError outside −1 … 1."""
+    return umath.acos(cosine) * (180.0 / math.pi)
+
+
+def square_root(number: Number) -> Number:
+    """Square root, doubt and all. ValueError of a negative number."""
+    if nominal(number) < 0:
+        raise ValueError("no square root of a negative number")
+    return number**0.5

@@ -54,13 +54,23 @@ def _description(section: Section) -> str:
 
 def draw_bodies(section: Section, sheet: Sheet, window: Window, *, names: bool = True) -> Iterator[Mark]:
     """The cut faces the window shows, in the order of painting, and the names of the large ones."""
-    shown = [replace(body, outline=window.clip(body.outline)) for body in section.bodies]
-    faces = [body for body in shown if len(set(body.outline)) > 2]  # noqa: PLR2004  # a face has three corners
+    faces = _faces(section.bodies, window)
+    yield from draw_faces(section.bodies, sheet, window)
+    named = [body for body in faces if names and body.part in NAMED]
+    yield from (_name_on(body, sheet) for body in named if _holds_name(body, sheet))
+
+
+def draw_faces(bodies: tuple[Body, ...], sheet: Sheet, window: Window) -> Iterator[Mark]:
+    """What the window shows of the bodies' cut faces, in the order of painting, without names."""
+    faces = _faces(bodies, window)
     if window.left < -2:  # noqa: PLR2004  # a half-section shows no left side
         yield from (_face(body, sheet, -1) for body in faces if body.mirrored)
     yield from (_face(body, sheet, 1) for body in faces)
-    named = [body for body in faces if names and body.part in NAMED]
-    yield from (_name_on(body, sheet) for body in named if _holds_name(body, sheet))
+
+
+def _faces(bodies: tuple[Body, ...], window: Window) -> list[Body]:
+    shown = [replace(body, outline=window.clip(body.outline)) for body in bodies]
+    return [body for body in shown if len(set(body.outline)) > 2]  # noqa: PLR2004  # a face has three corners
 
 
 def _face(body: Body, sheet: Sheet, side: int) -> Line:

@@ -1,6 +1,6 @@
 """The whole section of a build: bodies, axes, and where each check's gap is seen."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from itertools import chain
 
@@ -67,14 +67,15 @@ def lay_out(build: Build, report: Report) -> Section:
     """Lay a build out in section, whatever is missing; nothing here decides whether it fits."""
     plausible = Plausible(build, report.rules)
     heights = inner_bodies.hand_heights(plausible)
+    bodies = bodies_of(plausible, heights)
+    return Section(bodies, tuple(_axes(plausible)), tuple(_gaps(plausible, report)), heights)
+
+
+def bodies_of(plausible: Plausible, heights: Mapping[str, float]) -> tuple[Body, ...]:
+    """Every cut body, the hands with their undersides at the given heights."""
     plausible.missing.clear()
-    bodies = [*chain.from_iterable(builder(plausible) for builder in PAINTED)]
-    return Section(
-        (*bodies, *inner_bodies.hands(plausible, heights)),
-        tuple(_axes(plausible)),
-        tuple(_gaps(plausible, report)),
-        heights,
-    )
+    bodies = chain.from_iterable(builder(plausible) for builder in PAINTED)
+    return (*bodies, *inner_bodies.hands(plausible, heights))
 
 
 def _axes(p: Plausible) -> Iterator[AxisLine]:

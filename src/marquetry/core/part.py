@@ -1,0 +1,92 @@
+"""A part as it is described on the shelf: the same document that stands in a build sheet, checked alone."""
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from functools import cached_property
+
+from marquetry.core.build import FORMAT, Build, Json, dimension_as_json
+from marquetry.core.dimension import Dimension
+from marquetry.core.errors import SheetError
+from marquetry.core.figures import figure
+from marquetry.core.kind import Kind
+from marquetry.core.schema import Many
+
+LONGEST_WORDS = 200
+LINKS = ("part", "piece")
+"""Keys by which a part in a build sheet says which part of the shelf, and which piece of it, it is."""
+
+
+@dataclass(frozen=True)
+class Part:
+    """One described part. `build` holds it and nothing else, so that whatever reads a build reads a part."""
+
+    kind: Kind
+    build: Build
+
+    @classmethod
+    def of(cls, kind: Kind, document: Json) -> "Part":
+        """Read a part's document, every dimension written out. SheetError or DimensionError name the path."""
+        if not isinstance(document, dict):
+            raise SheetError(kind.key, "an object in braces")
+        plain = {key: value for key, value in document.items() if key not in LINKS}
+        for look in kind.looks:
+            words = plain.get(look.key)
+            if words is not None and not (isinstance(words, str) and len(words) <= LONGEST_WORDS):
+                raise SheetError(f"{kind.key}.{look.key}", f"at most {LONGEST_WORDS} letters of plain words")
+        build = _alone(kind, plain)
+        for path, dimension in build.dimensions.items():
+            if not isinstance(build.at(path), dict):
+                build = build.with_entry(path, dimension_as_json(dimension))
+        return cls(kind, build)
+
+    @cached_property
+    def document(self) -> dict[str, Json]:
+        """The part as a build sheet carries it."""
+        found: dict[str, Json] = self.build.at(self.kind.prefix)
+        return found
+
+    @property
+    def name(self) -> str:
+        """What it is called, or its kind's label."""
+        name = self.document.get("name")
+        return name if isinstance(name, str) and name else self.kind.label
+
+    @cached_property
+    def dimensions(self) -> Mapping[str, Dimension]:
+        """Its dimensions by their path below the part."""
+        skip = len(self.kind.prefix) + 1
+        return {path[skip:]: dimension for path, dimension in self.build.dimensions.items()}
+
+    def looks(self) -> Iterator[tuple[str, str]]:
+        """Label and words of every look that is told."""
+        for look in self.kind.looks:
+            words = self.document.get(look.key)
+            if isinstance(words, str) and words:
+                yield look.label, words
+
+    def headline(self, most: int = 3) -> str:
+        """The first few dimensions in words, as a drawer's slip tells them."""
+        known = self.dimensions
+        told = [
+            f"{quantity.label} {figure(known[path].value)}"
+            for path, quantity in self.kind.quantities()
+            if path in known
+        ]
+        return " · ".join(told[:most])
+
+
+def _alone(kind: Kind, document: dict[str, Json]) -> Build:
+    held: Json = [document] if isinstance(kind.described, Many) else document
+    if isinstance(kind.described, Many) and "side" not in document:
+        held = [{**document, "side": "dial"}]
+    return Build({"format": FORMAT, "name": kind.label, "target": {}, "parts": {kind.key: held}, "rules": {}})
+
+
+def parts_of(build: Build, kinds: Mapping[str, Kind]) -> Iterator[tuple[str, Kind, dict[str, Json]]]:
+    """Every part in a build with its slot, kind and document; of a list one by one."""
+    for key, kind in kinds.items():
+        found = build.at(key)
+        if isinstance(found, dict):
+            yield key, kind, found
+        elif isinstance(found, list):
+            yield from ((f"{key}.{index}", kind, item) for index, item in enumerate(found))

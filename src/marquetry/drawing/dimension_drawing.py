@@ -1,0 +1,115 @@
+"""A part with one of its dimensions on it: the drawing on a measuring card."""
+
+from collections.abc import Iterator
+
+from marquetry.core.build import Build
+from marquetry.core.figures import figure
+from marquetry.core.part import Part
+from marquetry.core.parts import label_of, quantity_at
+from marquetry.core.section.extent import Extent, extent_of, part_bodies
+from marquetry.core.usual_build import usual_build
+from marquetry.drawing.plain_sketch import plain_sketch
+from marquetry.drawing.scene import Group, Label, Line, Mark, Paper, Scene
+from marquetry.drawing.section_plate import draw_faces
+from marquetry.drawing.sheet import Sheet, Window
+
+WIDTH, HEIGHT, EDGE = 110.0, 56.0, 9.0
+ARROW = 1.6
+CLOSEST = 2.2
+"""A drawing shows at least this many millimetres of height, however thin the part."""
+
+
+def dimension_drawing(part: Part, path: str) -> Scene:
+    """Draw `part` among usual neighbours, with the dimension at `path` below it between arrows."""
+    whole = _among_usual(part)
+    full = f"{part.kind.prefix}.{path}"
+    extent = extent_of(whole, full)
+    if extent is None:
+        return plain_sketch(full, part.dimensions.get(path), WIDTH, HEIGHT)
+    window = _window(whole, full, extent)
+    sheet = _fitted(window)
+    bodies = part_bodies(whole, part.kind.key)
+    marks = (
+        Group(tuple(draw_faces(bodies, sheet, window)), "bodies"),
+        *_axis(sheet, window),
+        Group(tuple(_arrows(sheet, extent)), "dimension"),
+        *_label(sheet, extent, part, path),
+    )
+    return Scene(WIDTH, HEIGHT, f"{label_of(full)}: where it is measured", "", marks)
+
+
+def _among_usual(part: Part) -> Build:
+    """A usual watch with this part in it: its faces need something to stand on."""
+    document = usual_build().document
+    document["parts"][part.kind.key] = part.build.at(part.kind.key)
+    return Build(document)
+
+
+def _window(build: Build, path: str, extent: Extent) -> Window:
+    """What is shown: the whole part for a large dimension, a close-up where it is small beside the part."""
+    points = [p for body in part_bodies(build, path.partition(".")[0]) for p in body.outline]
+    low, high = min(z for _, z in points), max(z for _, z in points)
+    right = max(r for r, _ in points)
+    long = max(abs(extent.end[0] - extent.start[0]), abs(extent.end[1] - extent.start[1]), 0.4)
+    if extent.across:
+        return Window(-right - 0.6, right + 0.6, low - 0.6, high + 0.6)
+    if extent.axis == "r" and extent.start[0] == 0.0:
+        return Window(-0.8, right + 0.6, low - 0.6, high + 0.6)
+    reach = max(2.2 * long, CLOSEST) * WIDTH / HEIGHT / 2
+    r, z = (extent.start[0] + extent.end[0]) / 2, (extent.start[1] + extent.end[1]) / 2
+    tall = reach * HEIGHT / WIDTH
+    return Window(max(r - reach, -1.2), r + reach, z - tall, z + tall)
+
+
+def _fitted(window: Window) -> Sheet:
+    across, up = window.right - window.left, window.high - window.low
+    scale = min((WIDTH - 2 * EDGE) / across, (HEIGHT - 2 * EDGE) / up)
+    left = (WIDTH - across * scale) / 2 - window.left * scale
+    bottom = (HEIGHT - up * scale) / 2 - window.low * scale
+    return Sheet(scale, 1.0, (left, bottom))
+
+
+def _axis(sheet: Sheet, window: Window) -> Iterator[Mark]:
+    if window.left <= 0 <= window.right:
+        yield Line((sheet.at((0.0, window.low)), sheet.at((0.0, window.high))), "centre-line")
+
+
+def _arrows(sheet: Sheet, extent: Extent) -> Iterator[Mark]:
+    """The dimension line beside the part on extension lines, with an arrow at each end."""
+    (ax, ay), (bx, by) = _beside(sheet, extent)
+    (px, py), (qx, qy) = sheet.at(extent.start), sheet.at(extent.end)
+    yield Line(((px, py), (ax, ay)), "dimension-extension")
+    yield Line(((qx, qy), (bx, by)), "dimension-extension")
+    yield Line(((ax, ay), (bx, by)), "dimension-line")
+    yield from (_head((ax, ay), (bx, by)), _head((bx, by), (ax, ay)))
+
+
+def _beside(sheet: Sheet, extent: Extent) -> tuple[Paper, Paper]:
+    """Where the dimension line runs: above what it measures, or to its right, inside the sheet."""
+    (px, py), (qx, qy) = sheet.at(extent.start), sheet.at(extent.end)
+    if extent.axis == "r":
+        y = min(max(py, qy) + 4.0, HEIGHT - 5.5)
+        return (px, y), (qx, y)
+    x = min(max(px, qx) + 6.0, WIDTH - 16.0)
+    return (x, py), (x, qy)
+
+
+def _head(tip: Paper, other: Paper) -> Line:
+    """An arrow head at `tip`, pointing away from `other`."""
+    (x, y), (u, v) = tip, other
+    length = max(abs(u - x), abs(v - y)) or 1.0
+    dx, dy = (u - x) / length * ARROW, (v - y) / length * ARROW
+    return Line(
+        ((x, y), (x + dx - dy / 3, y + dy + dx / 3), (x + dx + dy / 3, y + dy - dx / 3)), "dimension-head",
+        closed=True,
+    )  # fmt: skip
+
+
+def _label(sheet: Sheet, extent: Extent, part: Part, path: str) -> Iterator[Mark]:
+    (ax, ay), (bx, by) = _beside(sheet, extent)
+    known, quantity = part.dimensions.get(path), quantity_at(f"{part.kind.prefix}.{path}")
+    words = "?" if known is None else figure(known.value)
+    words = f"Ø {words}" if "Ø" in quantity.label else words
+    x, y = (ax + bx) / 2, (ay + by) / 2
+    at = (x, y + 1.2) if extent.axis == "r" else (x + 1.6, y - 1.2)
+    yield Label(at, words, "figure halo", 4.2, "middle" if extent.axis == "r" else "start")

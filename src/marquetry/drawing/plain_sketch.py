@@ -1,0 +1,83 @@
+"""A sketch for a dimension that no section shows: a place by angle or radius, a ring's width, a bar's length.
+
+It is not to scale, and says so.
+"""
+
+import math
+from collections.abc import Iterator
+
+from marquetry.core.dimension import Dimension
+from marquetry.core.figures import figure
+from marquetry.core.parts import label_of, quantity_at
+from marquetry.core.schema import Quantity
+from marquetry.drawing.plan import Plan
+from marquetry.drawing.scene import Dot, Label, Line, Mark, Paper, Scene
+
+RADIUS = 17.0
+NOT_TO_SCALE = "sketch, not to scale"
+
+
+def plain_sketch(path: str, known: Dimension | None, width: float, height: float) -> Scene:
+    """The sketch of the dimension at `path`, its figure on it where it is known."""
+    quantity = quantity_at(path)
+    words = "?" if known is None else figure(known.value)
+    centre = (width / 2, height / 2)
+    if quantity.unit == "°":
+        marks = tuple(_protractor(centre, words + "°", 40.0 if known is None else known.value))
+    elif "from the centre" in quantity.label.lower():
+        marks = tuple(_radius(centre, words))
+    elif _is_round(quantity):
+        marks = tuple(_ring(centre, f"Ø {words}"))
+    else:
+        marks = tuple(_bar(centre, words))
+    foot = Label((width / 2, 3.0), NOT_TO_SCALE, "quiet", 2.9, "middle")
+    return Scene(width, height, f"{label_of(path)}: {NOT_TO_SCALE}", "", (*marks, foot))
+
+
+def _is_round(quantity: Quantity) -> bool:
+    return "Ø" in quantity.label or quantity.key.endswith("diameter")
+
+
+def _protractor(centre: Paper, words: str, angle: float) -> Iterator[Mark]:
+    plan = Plan(1.0, centre=centre)
+    yield plan.circle(2 * RADIUS, "body body-dial")
+    yield plan.tick(0.0, RADIUS + 3.0, 0.0, "centre-line")
+    yield plan.tick(0.0, RADIUS + 3.0, angle, "dimension-line")
+    yield plan.arc(RADIUS * 0.6, 0.0, angle, "dimension-line")
+    yield Label(_outside(plan, 0.0), "12", "quiet halo", 3.2, "middle")
+    yield Label(_outside(plan, angle), words, "figure halo", 4.2, "start")
+
+
+def _outside(plan: Plan, angle: float) -> Paper:
+    x, y = plan.at(RADIUS + 4.5, angle)
+    return x + (2.0 if math.sin(math.radians(angle)) > 0 else -6.0 if angle else 0.0), y - 1.2
+
+
+def _radius(centre: Paper, words: str) -> Iterator[Mark]:
+    plan = Plan(1.0, centre=centre)
+    yield plan.circle(2 * RADIUS, "body body-dial")
+    yield Dot(centre, 0.6, "turn-end")
+    yield plan.round_at(RADIUS * 0.72, 60.0, 3.0, "body body-void")
+    yield plan.tick(0.0, RADIUS * 0.72, 60.0, "dimension-line")
+    x, y = plan.at(RADIUS * 0.36, 60.0)
+    yield Label((x - 3.0, y + 2.4), words, "figure halo", 4.2, "middle")
+
+
+def _ring(centre: Paper, words: str) -> Iterator[Mark]:
+    plan = Plan(1.0, centre=centre)
+    x, y = centre
+    yield plan.circle(2 * RADIUS, "body body-steel")
+    yield plan.circle(1.3 * RADIUS, "body body-void")
+    yield Line(((x - RADIUS, y), (x + RADIUS, y)), "dimension-line")
+    yield Label((x, y + 1.4), words, "figure halo", 4.2, "middle")
+
+
+def _bar(centre: Paper, words: str) -> Iterator[Mark]:
+    x, y = centre
+    corners = ((x - 30, y - 6), (x + 30, y - 6), (x + 30, y + 2), (x - 30, y + 2))
+    yield Line(corners, "body body-steel", closed=True)
+    yield from (
+        Line(((x + side * 30, y + 2), (x + side * 30, y + 9)), "dimension-extension") for side in (-1, 1)
+    )
+    yield Line(((x - 30, y + 7), (x + 30, y + 7)), "dimension-line")
+    yield Label((x, y + 8.6), words, "figure halo", 4.2, "middle")
