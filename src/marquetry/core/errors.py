@@ -4,6 +4,7 @@ MarquetryError
 ├── DimensionError (ValueError)   a number that cannot be a dimension: not finite, a negative tolerance …
 ├── SheetError (ValueError)       a build sheet that cannot be read: which path, what was expected
 ├── NotFoundError (LookupError)   a watch or a part of the sheet that is not there
+├── TakenError (RuntimeError)     a piece that is elsewhere, and cannot be in two places
 └── StaleVersionError (RuntimeError)  a save based on a version that is no longer the newest
 """
 
@@ -39,6 +40,10 @@ class NotFoundError(MarquetryError, LookupError):
     def __init__(self, what: str) -> None:
         self.what = what
         super().__init__(f"There is no {what}.")
+
+
+class TakenError(MarquetryError, RuntimeError):
+    """A piece that is wanted in a watch while it is in another, or no longer there: nothing was written."""
 
 
 class StaleVersionError(MarquetryError, RuntimeError):

@@ -8,11 +8,11 @@ from marquetry.core.build import FORMAT, Build, Json, dimension_as_json
 from marquetry.core.dimension import Dimension
 from marquetry.core.errors import SheetError
 from marquetry.core.figures import figure
-from marquetry.core.kind import Kind
+from marquetry.core.kind import KIND_BY_KEY, Kind
 from marquetry.core.schema import Many
 
 LONGEST_WORDS = 200
-LINKS = ("part", "piece")
+PART_LINK, PIECE_LINK = LINKS = ("shelf_part", "shelf_piece")
 """Keys by which a part in a build sheet says which part of the shelf, and which piece of it, it is."""
 
 
@@ -82,11 +82,23 @@ def _alone(kind: Kind, document: dict[str, Json]) -> Build:
     return Build({"format": FORMAT, "name": kind.label, "target": {}, "parts": {kind.key: held}, "rules": {}})
 
 
-def parts_of(build: Build, kinds: Mapping[str, Kind]) -> Iterator[tuple[str, Kind, dict[str, Json]]]:
+def parts_of(build: Build) -> Iterator[tuple[str, Kind, dict[str, Json]]]:
     """Every part in a build with its slot, kind and document; of a list one by one."""
-    for key, kind in kinds.items():
+    for key, kind in KIND_BY_KEY.items():
         found = build.at(key)
         if isinstance(found, dict):
             yield key, kind, found
         elif isinstance(found, list):
             yield from ((f"{key}.{index}", kind, item) for index, item in enumerate(found))
+
+
+def unlinked(build: Build) -> Build:
+    """The build without its links to this workshop's shelf, which mean nothing elsewhere."""
+    document = build.document
+    for key in KIND_BY_KEY:
+        held = document["parts"].get(key)
+        for part in held if isinstance(held, list) else [held]:
+            for link in LINKS:
+                if isinstance(part, dict):
+                    part.pop(link, None)
+    return Build(document)

@@ -1,21 +1,28 @@
 """Puts the demo workshop into a database; one that already has watches keeps what was changed."""
 
+import sqlite3
 from importlib.resources import files
 from pathlib import Path
 
 from marquetry.core.build import Build
+from marquetry.demo.shelf import stock_shelf, take_donors_apart, with_pieces
 from marquetry.formats import build_sheet
-from marquetry.store.database import connect, open_workshop
+from marquetry.store.database import connect, open_workshop, transaction
 from marquetry.store.house import furnish
 from marquetry.store.watches import add_watch, all_watches
 
 SHEETS = ("skerry-light", "night-ferry", "orchard")
 
 
-def demo_builds() -> list[Build]:
-    """The demo's watches as they are before anybody touched them."""
+def demo_sheets() -> dict[str, Build]:
+    """The demo's watches by file name, as they are before anybody touched them."""
     folder = files("marquetry.demo")
-    return [build_sheet.loads(folder.joinpath(f"{name}.json").read_bytes()) for name in SHEETS]
+    return {name: build_sheet.loads(folder.joinpath(f"{name}.json").read_bytes()) for name in SHEETS}
+
+
+def demo_builds() -> list[Build]:
+    """The same, in the order of the bench."""
+    return list(demo_sheets().values())
 
 
 def make_demo(database: Path, *, fresh: bool = False) -> None:
@@ -28,7 +35,16 @@ def make_demo(database: Path, *, fresh: bool = False) -> None:
     try:
         furnish(connection)
         if not all_watches(connection):
-            for build in demo_builds():
-                add_watch(connection, build)
+            _furnish(connection)
     finally:
         connection.close()
+
+
+def _furnish(connection: sqlite3.Connection) -> None:
+    """The watches with their pieces, the shelf, the donors; all of it or, after a kill, none of it."""
+    sheets = demo_sheets()
+    with transaction(connection):
+        stock_shelf(connection, sheets)
+        for build in sheets.values():
+            add_watch(connection, with_pieces(connection, build))
+        take_donors_apart(connection, sheets)

@@ -26,7 +26,10 @@ def connect(path: Path) -> sqlite3.Connection:
 
 @contextmanager
 def transaction(connection: sqlite3.Connection) -> Iterator[None]:
-    """All or nothing, and nobody else writes meanwhile."""
+    """All or nothing, and nobody else writes meanwhile; within another it is a part of that one."""
+    if connection.in_transaction:
+        yield
+        return
     connection.execute("BEGIN IMMEDIATE")
     try:
         yield

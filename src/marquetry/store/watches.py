@@ -10,6 +10,7 @@ from dataclasses import dataclass
 
 from marquetry.core.build import Build
 from marquetry.core.errors import NotFoundError, StaleVersionError
+from marquetry.store import pieces, readings
 from marquetry.store.database import transaction
 
 CURRENT = """
@@ -54,6 +55,7 @@ def add_watch(connection: sqlite3.Connection, build: Build) -> int:
         cursor = connection.execute("INSERT INTO watch (version) VALUES (1)")
         watch_id = int(cursor.lastrowid or 0)
         _add_revision(connection, watch_id, 1, _text(build), "put on the bench", None, None)
+        pieces.sync(connection, watch_id, build)
     return watch_id
 
 
@@ -62,8 +64,10 @@ def save(
 ) -> StoredWatch:
     """Save an edit of version `based_on`; StaleVersionError, and nothing written, if it is not the newest."""
     with transaction(connection):
-        _refuse_stale(connection, watch_id, based_on)
+        before = _refuse_stale(connection, watch_id, based_on)
         _add_revision(connection, watch_id, based_on + 1, _text(build), change, based_on, None)
+        readings.note_changes(connection, "watch", watch_id, before.build.dimensions, build.dimensions)
+        pieces.sync(connection, watch_id, build)
     return watch(connection, watch_id)
 
 
@@ -101,13 +105,15 @@ def _bring_back(connection: sqlite3.Connection, watch_id: int, based_on: int, wa
             redo_to = based_on if way == "undo_to" else past["redo_to"]
             values = (past["sheet"], past["change"], past["undo_to"], redo_to)
             _add_revision(connection, watch_id, based_on + 1, *values)
+            pieces.sync(connection, watch_id, Build(json.loads(past["sheet"])))
     return watch(connection, watch_id)
 
 
-def _refuse_stale(connection: sqlite3.Connection, watch_id: int, based_on: int) -> None:
-    newest = watch(connection, watch_id).version
-    if newest != based_on:
-        raise StaleVersionError(based_on, newest)
+def _refuse_stale(connection: sqlite3.Connection, watch_id: int, based_on: int) -> StoredWatch:
+    newest = watch(connection, watch_id)
+    if newest.version != based_on:
+        raise StaleVersionError(based_on, newest.version)
+    return newest
 
 
 def _revision(connection: sqlite3.Connection, watch_id: int, version: int) -> sqlite3.Row:

@@ -7,13 +7,21 @@ from fastapi.exceptions import RequestValidationError
 from starlette.exceptions import HTTPException
 from starlette.responses import JSONResponse, Response
 
-from marquetry.core.errors import DimensionError, MarquetryError, NotFoundError, SheetError, StaleVersionError
+from marquetry.core.errors import (
+    DimensionError,
+    MarquetryError,
+    NotFoundError,
+    SheetError,
+    StaleVersionError,
+    TakenError,
+)
 from marquetry.web.deps import wants_fragments
 from marquetry.web.pages import render
 
 STATUS: dict[type[MarquetryError], int] = {
     NotFoundError: 404,
     StaleVersionError: 409,
+    TakenError: 409,
     SheetError: 422,
     DimensionError: 422,
 }

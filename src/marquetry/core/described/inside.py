@@ -159,6 +159,7 @@ SPACERS = Many(
     "Spacers",
     "spacer",
     (
+        NAME,
         Choice("side", "Side", ("dial", "movement")),
         Quantity("thickness", "Thickness", 0.5, (0.03, 2.5), THICK),
         Quantity("outer_diameter", "Outer Ø", 28.5, (14, 45), OUTSIDE, near=("dial.diameter", 0.0)),

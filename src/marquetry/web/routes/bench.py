@@ -11,6 +11,7 @@ from marquetry.core.build import Build
 from marquetry.core.checks import CHECK_BY_NAME
 from marquetry.core.errors import DimensionError, SheetError
 from marquetry.core.finding import Verdict
+from marquetry.core.part import unlinked
 from marquetry.core.report import Report, report_on
 from marquetry.core.rules import Rules
 from marquetry.core.section.lay_out import lay_out
@@ -76,7 +77,7 @@ def new_watch(request: Request, connection: Connection, name: Annotated[str, For
 def bring_in(request: Request, connection: Connection, sheet: UploadFile) -> Response:
     """Put the watch of a build sheet on the bench; one that cannot be read changes nothing."""
     try:
-        build = build_sheet.loads(sheet.file.read(build_sheet.MOST_BYTES + 1))
+        build = unlinked(build_sheet.loads(sheet.file.read(build_sheet.MOST_BYTES + 1)))
         report_on(build)  # a sheet's own rules are read here, so that a page never meets a faulty one
     except (SheetError, DimensionError) as error:
         return _page(request, connection, {"sheet_error": f"{error} Nothing was changed."}, 422)

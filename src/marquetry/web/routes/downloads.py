@@ -5,6 +5,7 @@ import re
 from fastapi import APIRouter
 from starlette.responses import JSONResponse, Response
 
+from marquetry.core.part import unlinked
 from marquetry.core.report import report_on
 from marquetry.core.rules import Rules
 from marquetry.drawing.plate import plate
@@ -33,7 +34,7 @@ def plate_svg(visit: Visiting) -> Response:
 @router.get("/sheet.json", name="sheet_json")
 def sheet_json(watch_id: int, connection: Connection) -> Response:
     """The build sheet, with every key that was brought in."""
-    build = watches.watch(connection, watch_id).build
+    build = unlinked(watches.watch(connection, watch_id).build)
     text = build_sheet.dumps(build)
     return Response(text, media_type="application/json", headers=_attachment(build.name, "build.json"))
 

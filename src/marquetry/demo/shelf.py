@@ -1,0 +1,86 @@
+"""The demo's shelf: parts that go with the demo's watches or nearly so, suppliers, two donors.
+
+`shelf.jsonl` holds a part a line. `like` names a part of a demo watch that it differs from by `set`.
+"""
+
+import json
+import sqlite3
+from importlib.resources import files
+
+from marquetry.core.build import Build, Json
+from marquetry.core.kind import kind_named
+from marquetry.core.money import Money
+from marquetry.core.part import PART_LINK, PIECE_LINK, Part, parts_of
+from marquetry.store import shelf
+from marquetry.store.donors import take_apart
+from marquetry.store.pieces import Stock, add_piece
+
+SUPPLIERS = {
+    "Sandbank Parts": "EUR",
+    "Longshore Horology": "GBP",
+    "Saltmarsh Tools": "EUR",
+    "Fjell & Tang": "NOK",
+}
+CURRENCY_OF_OWN = "EUR"
+
+
+def stock_shelf(connection: sqlite3.Connection, builds: dict[str, Build]) -> None:
+    """Put suppliers, parts and their pieces on the shelf."""
+    for name, currency in SUPPLIERS.items():
+        shelf.supplier_number(connection, name, currency)
+    for line in files("marquetry.demo").joinpath("shelf.jsonl").read_text("utf-8").splitlines():
+        row = json.loads(line)
+        currency = SUPPLIERS.get(row["supplier"], CURRENCY_OF_OWN)
+        price = Money(100 * row["price"], currency) if "price" in row else None
+        number = shelf.add_part(connection, _part(row, builds), shelf.Terms("", row["supplier"], price))
+        for _ in range(row.get("pieces", 0)):
+            add_piece(connection, number, Stock(row["place"], paid=price, supplier=row["supplier"]))
+
+
+def with_pieces(connection: sqlite3.Connection, build: Build) -> Build:
+    """The watch with a piece of the shelf in each slot; parts it shares with another watch are one part."""
+    for slot, kind, document in list(parts_of(build)):
+        part = Part.of(kind, document)
+        known = shelf.part_named(connection, kind.key, part.name)
+        number = known.id if known else shelf.add_part(connection, part)
+        piece = add_piece(connection, number, Stock(condition="new"))
+        build = build.with_entry(slot, {**document, PART_LINK: number, PIECE_LINK: piece})
+    return build
+
+
+def take_donors_apart(connection: sqlite3.Connection, builds: dict[str, Build]) -> None:
+    """Two donors: one much like Skerry Light with a faulty calendar, one slim and half described."""
+    fair = builds["skerry-light"].renamed("Turnstone, from a fair")
+    for key, name in (
+        ("case", "Turnstone case 39"), ("dial", "Turnstone dial, worn"), ("hands", "Turnstone hands"),
+        ("movement", "Tern 27 automatic, date, used"), ("crystal", "Turnstone crystal, scratched"),
+    ):  # fmt: skip
+        fair = fair.with_entry(f"{key}.name", name)
+    for key in ("bezel", "bezel_insert", "holder", "crystal_gasket", "back_gasket"):
+        fair = fair.without(key)
+    take_apart(connection, fair, Money(4500, "EUR"), "Bought at a fair; the date does not change.")
+    slim = builds["orchard"].renamed("Dunlin, out of a drawer")
+    for key, name in (("case", "Dunlin case 35"), ("dial", "Dunlin dial"), ("strap", "Dunlin strap")):
+        slim = slim.with_entry(key, {"name": name})
+    for key in ("case_back", "chapter_ring", "holder", "back_gasket", "crystal_gasket"):
+        slim = slim.without(key)
+    take_apart(connection, slim, None, "Runs after cleaning. Case and dial not measured yet.")
+
+
+def _part(row: dict[str, Json], builds: dict[str, Build]) -> Part:
+    if "like" in row:
+        watch, _, kind = row["like"].partition("/")
+        build = builds[watch]
+    else:
+        kind, build = (
+            row["kind"],
+            Build.empty("part").with_entry(kind_named(row["kind"]).slot, {"side": "dial"}),
+        )
+    described = kind_named(kind)
+    for path in row.get("drop", ()):
+        build = build.without(f"{described.prefix}.{path}")
+    for path, value in {"name": row["name"], **row.get("set", {}), **row.get("looks", {})}.items():
+        old = build.dimensions.get(f"{described.prefix}.{path}")
+        tolerated = {"value": value, "tol": old.tol, "source": old.source.value} if old else value
+        build = build.with_entry(f"{described.prefix}.{path}", tolerated)
+    return Part.of(described, build.at(described.prefix))

@@ -1,0 +1,294 @@
+"""Owned pieces: where each is, what became of it, and in which watch it is.
+
+A watch's sheet names the piece in each slot; `sync` reads it at every save, so undo and redo move pieces
+as well, and a piece is never in two watches. Its description follows what is measured in the watch.
+"""
+
+import json
+import sqlite3
+from dataclasses import dataclass
+from typing import Literal
+
+from marquetry.core.build import Build, Json
+from marquetry.core.errors import NotFoundError, TakenError
+from marquetry.core.kind import kind_named
+from marquetry.core.money import Money
+from marquetry.core.part import LINKS, PART_LINK, PIECE_LINK, Part, parts_of
+from marquetry.store import readings, shelf
+from marquetry.store.database import transaction
+
+State = Literal["shelf", "scrapped", "returned", "sold"]
+STATES: tuple[State, ...] = ("shelf", "scrapped", "returned", "sold")
+CONDITIONS = ("new", "used", "worn", "faulty")
+MANY_FITTINGS = 2
+"""A hand fitted this often may no longer grip."""
+
+
+@dataclass(frozen=True, slots=True)
+class Stock:
+    """What is told of a piece besides its description."""
+
+    place: str = ""
+    condition: str = "new"
+    fault: str = ""
+    paid: Money | None = None
+    supplier: str = ""
+    kept_for: int | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Piece:
+    """A piece as it is on disk. `watch_id` and `slot` where it is in a watch."""
+
+    id: int
+    part_id: int
+    kind: str
+    name: str
+    part: Part
+    own_sheet: bool
+    state: State
+    stock: Stock
+    fittings: int
+    donor_id: int | None
+    donor: str
+    watch_id: int | None
+    slot: str
+
+
+@dataclass(frozen=True, slots=True)
+class Move:
+    """One step of a piece's history."""
+
+    what: str
+    at: str
+
+
+QUERY = """
+    SELECT piece.*, part.kind, part.name, coalesce(piece.sheet, part.sheet) AS described,
+           supplier.name AS supplier, donor.name AS donor, in_watch.watch_id, in_watch.slot
+      FROM piece JOIN part ON part.id = piece.part_id
+      LEFT JOIN supplier ON supplier.id = piece.supplier_id
+      LEFT JOIN donor ON donor.id = piece.donor_id
+      LEFT JOIN in_watch ON in_watch.piece_id = piece.id
+"""
+
+
+def piece(connection: sqlite3.Connection, number: int) -> Piece:
+    """One piece; NotFoundError where there is none."""
+    row = connection.execute(f"{QUERY} WHERE piece.id = :id", {"id": number}).fetchone()
+    if row is None:
+        raise NotFoundError(f"piece {number}")
+    return _piece(row)
+
+
+def pieces_of_part(connection: sqlite3.Connection, part_id: int) -> list[Piece]:
+    """Every piece of a part, those on the shelf first."""
+    rows = connection.execute(
+        f"{QUERY} WHERE part_id = :id ORDER BY state <> 'shelf', piece.id", {"id": part_id}
+    )
+    return [_piece(row) for row in rows]
+
+
+def pieces_of_donor(connection: sqlite3.Connection, donor_id: int) -> list[Piece]:
+    """Every piece that came out of a donor."""
+    rows = connection.execute(f"{QUERY} WHERE donor_id = :id ORDER BY piece.id", {"id": donor_id})
+    return [_piece(row) for row in rows]
+
+
+def kept_for(connection: sqlite3.Connection, watch_id: int) -> list[Piece]:
+    """Pieces laid aside for a watch and not in it yet."""
+    rows = connection.execute(
+        f"{QUERY} WHERE kept_for = :id AND in_watch.watch_id IS NULL ORDER BY piece.id", {"id": watch_id}
+    )
+    return [_piece(row) for row in rows]
+
+
+def moves(connection: sqlite3.Connection, number: int) -> list[Move]:
+    """The piece's history, the newest first."""
+    rows = connection.execute(
+        "SELECT what, at FROM move WHERE piece_id = :id ORDER BY id DESC", {"id": number}
+    )
+    return [Move(row["what"], row["at"]) for row in rows]
+
+
+def add_piece(
+    connection: sqlite3.Connection, part_id: int, stock: Stock | None = None, donor_id: int | None = None
+) -> int:
+    """Put a piece of a part on the shelf and return its number; within a transaction or alone."""
+    stock = stock or Stock()
+    cursor = connection.execute(
+        """
+        INSERT INTO piece (part_id, donor_id, place, condition, fault, paid_minor, currency, supplier_id,
+                           kept_for)
+        VALUES (:part, :donor, :place, :condition, :fault, :paid, :currency, :supplier, :kept_for)
+        """,
+        {"part": part_id, "donor": donor_id, **_values(connection, stock)},
+    )
+    number = int(cursor.lastrowid or 0)
+    _tell(connection, number, "out of a donor" if donor_id else "onto the shelf")
+    return number
+
+
+def change_stock(connection: sqlite3.Connection, number: int, stock: Stock) -> None:
+    """Note where a piece lies, its condition, fault, price and what it is kept for."""
+    before = piece(connection, number)
+    with transaction(connection):
+        connection.execute(
+            """
+            UPDATE piece SET place = :place, condition = :condition, fault = :fault, paid_minor = :paid,
+                   currency = :currency, supplier_id = :supplier, kept_for = :kept_for
+             WHERE id = :id
+            """,
+            {"id": number, **_values(connection, stock)},
+        )
+        if stock.place != before.stock.place:
+            _tell(connection, number, f"laid into {stock.place or 'no place'}")
+        if stock.kept_for != before.stock.kept_for:
+            _tell(connection, number, "kept for a watch" if stock.kept_for else "free again", stock.kept_for)
+        if stock.fault and stock.fault != before.stock.fault:
+            _tell(connection, number, f"fault: {stock.fault}")
+
+
+def change_state(connection: sqlite3.Connection, number: int, state: State, why: str = "") -> None:
+    """Scrap, return or sell a piece, or put it back on the shelf. TakenError while it is in a watch."""
+    found = piece(connection, number)
+    if found.watch_id is not None:
+        raise TakenError(f"{found.name} is in a watch. Take it out there first. Nothing was changed.")
+    with transaction(connection):
+        connection.execute("UPDATE piece SET state = :state WHERE id = :id", {"id": number, "state": state})
+        words = {"shelf": "back on the shelf"}.get(state, state)
+        _tell(connection, number, f"{words}: {why}" if why else words)
+
+
+def count_fitting(connection: sqlite3.Connection, number: int) -> None:
+    """Note that a hand was taken off and fitted once more."""
+    piece(connection, number)
+    with transaction(connection):
+        connection.execute("UPDATE piece SET fittings = fittings + 1 WHERE id = :id", {"id": number})
+        _tell(connection, number, "fitted once more")
+
+
+def filled(build: Build, taken: Piece) -> Build:
+    """The build with the piece in its slot, as the piece is described."""
+    kind = kind_named(taken.kind)
+    document = {**taken.part.document, PART_LINK: taken.part_id, PIECE_LINK: taken.id}
+    return build.with_entry(kind.slot, document)
+
+
+def links_in(build: Build) -> dict[int, tuple[str, dict[str, Json]]]:
+    """Every piece a build names, with its slot and document. TakenError where it names one twice."""
+    found: dict[int, tuple[str, dict[str, Json]]] = {}
+    for slot, _, document in parts_of(build):
+        number = document.get(PIECE_LINK) if isinstance(document, dict) else None
+        if isinstance(number, int) and not isinstance(number, bool):
+            if number in found:
+                raise TakenError(f"Piece {number} cannot be in one watch twice. Nothing was changed.")
+            found[number] = (slot, document)
+    return found
+
+
+def sync(connection: sqlite3.Connection, watch_id: int, build: Build) -> None:
+    """Bring the record of pieces in line with a watch's newest sheet; inside the saving transaction.
+
+    Raises TakenError where a piece is in another watch or no longer there.
+    """
+    wanted = links_in(build)
+    rows = connection.execute("SELECT piece_id, slot FROM in_watch WHERE watch_id = :id", {"id": watch_id})
+    here = {row["piece_id"]: row["slot"] for row in rows}
+    name = build.name
+    for number in here.keys() - wanted.keys():
+        connection.execute("DELETE FROM in_watch WHERE piece_id = :id", {"id": number})
+        _tell(connection, number, f"out of {name}, onto the shelf", watch_id)
+    for number, (slot, document) in wanted.items():
+        if number not in here:
+            if not _enter(connection, watch_id, number, slot, name):
+                continue
+        elif here[number] != slot:
+            connection.execute(
+                "UPDATE in_watch SET slot = :slot WHERE piece_id = :id", {"id": number, "slot": slot}
+            )
+        _describe(connection, number, document)
+
+
+def _enter(connection: sqlite3.Connection, watch_id: int, number: int, slot: str, name: str) -> bool:
+    """Note that a piece came into a watch; False where the sheet names one this workshop never had."""
+    row = connection.execute(f"{QUERY} WHERE piece.id = :id", {"id": number}).fetchone()
+    if row is None:
+        return False
+    found = _piece(row)
+    if found.watch_id is not None:
+        other = connection.execute(
+            """SELECT json_extract(sheet, '$.name') AS name FROM watch JOIN revision
+               ON watch_id = watch.id AND revision.version = watch.version WHERE watch.id = :id""",
+            {"id": found.watch_id},
+        ).fetchone()["name"]
+        raise TakenError(f"{found.name} is in {other}. Take it out there first. Nothing was changed.")
+    if found.state != "shelf":
+        raise TakenError(
+            f"{found.name} was {found.state}. Put it back on the shelf first. Nothing was changed."
+        )
+    connection.execute(
+        "INSERT INTO in_watch (piece_id, watch_id, slot) VALUES (:id, :watch, :slot)",
+        {"id": number, "watch": watch_id, "slot": slot},
+    )
+    if found.kind == "hands":
+        connection.execute("UPDATE piece SET fittings = fittings + 1 WHERE id = :id", {"id": number})
+    _tell(connection, number, f"into {name}", watch_id)
+    return True
+
+
+def _describe(connection: sqlite3.Connection, number: int, document: dict[str, Json]) -> None:
+    """Keep with the piece what its watch says of it, where that is more than its part says."""
+    found = piece(connection, number)
+    plain = {key: value for key, value in document.items() if key not in LINKS}
+    if plain == found.part.document:
+        return
+    known = json.loads(
+        connection.execute("SELECT sheet FROM part WHERE id = ?", (found.part_id,)).fetchone()[0]
+    )
+    connection.execute(
+        "UPDATE piece SET sheet = :sheet WHERE id = :id",
+        {"id": number, "sheet": None if plain == known else shelf.sheet_text(plain)},
+    )
+    now = Part.of(found.part.kind, plain)
+    readings.note_changes(connection, "piece", number, found.part.dimensions, now.dimensions)
+
+
+def _tell(connection: sqlite3.Connection, number: int, what: str, watch_id: int | None = None) -> None:
+    connection.execute(
+        "INSERT INTO move (piece_id, what, watch_id) VALUES (:piece, :what, :watch)",
+        {"piece": number, "what": what, "watch": watch_id},
+    )
+
+
+def _values(connection: sqlite3.Connection, stock: Stock) -> dict[str, object]:
+    currency = stock.paid.currency if stock.paid else ""
+    return {
+        "place": stock.place,
+        "condition": stock.condition,
+        "fault": stock.fault,
+        "paid": stock.paid.minor if stock.paid else None,
+        "currency": currency,
+        "supplier": shelf.supplier_number(connection, stock.supplier, currency),
+        "kept_for": stock.kept_for,
+    }
+
+
+def _piece(row: sqlite3.Row) -> Piece:
+    paid = None if row["paid_minor"] is None else Money(row["paid_minor"], row["currency"])
+    stock = Stock(row["place"], row["condition"], row["fault"], paid, row["supplier"] or "", row["kept_for"])
+    return Piece(
+        row["id"],
+        row["part_id"],
+        row["kind"],
+        row["name"],
+        Part.of(kind_named(row["kind"]), json.loads(row["described"])),
+        row["sheet"] is not None,
+        row["state"],
+        stock,
+        row["fittings"],
+        row["donor_id"],
+        row["donor"] or "",
+        row["watch_id"],
+        row["slot"] or "",
+    )

@@ -1,0 +1,100 @@
+"""Every value that was entered for a dimension, with date and instrument; former values stay."""
+
+import json
+import sqlite3
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from marquetry.core.dimension import Dimension, Source
+
+Owner = Literal["watch", "part", "piece"]
+
+
+@dataclass(frozen=True, slots=True)
+class Reading:
+    """A value as it was entered: `taken` are the single readings it was made of."""
+
+    id: int
+    dimension: Dimension
+    instrument: str
+    taken: tuple[float, ...]
+    at: str
+
+
+def note(  # noqa: PLR0913, PLR0917  # one argument a column
+    connection: sqlite3.Connection,
+    owner: Owner,
+    owner_id: int,
+    path: str,
+    dimension: Dimension,
+    instrument: str = "",
+    taken: Sequence[float] = (),
+) -> None:
+    """Keep one value."""
+    connection.execute(
+        """
+        INSERT INTO reading (owner, owner_id, path, value, tol, source, instrument, taken)
+        VALUES (:owner, :id, :path, :value, :tol, :source, :instrument, :taken)
+        """,
+        {
+            "owner": owner,
+            "id": owner_id,
+            "path": path,
+            "value": dimension.value,
+            "tol": dimension.tol,
+            "source": dimension.source.value,
+            "instrument": instrument,
+            "taken": json.dumps(list(taken)),
+        },
+    )
+
+
+def note_changes(
+    connection: sqlite3.Connection,
+    owner: Owner,
+    owner_id: int,
+    before: Mapping[str, Dimension],
+    after: Mapping[str, Dimension],
+) -> None:
+    """Keep every value that differs from before."""
+    for path, dimension in after.items():
+        if before.get(path) != dimension:
+            note(connection, owner, owner_id, path, dimension)
+
+
+def tell_how(
+    connection: sqlite3.Connection, owner: Owner, owner_id: int, path: str, how: tuple[str, Sequence[float]]
+) -> None:
+    """Add instrument and single readings to the newest value of a path, which was just saved."""
+    connection.execute(
+        """
+        UPDATE reading SET instrument = :instrument, taken = :taken WHERE id =
+               (SELECT max(id) FROM reading WHERE owner = :owner AND owner_id = :id AND path = :path)
+        """,
+        {
+            "owner": owner,
+            "id": owner_id,
+            "path": path,
+            "instrument": how[0],
+            "taken": json.dumps(list(how[1])),
+        },
+    )
+
+
+def readings_of(connection: sqlite3.Connection, owner: Owner, owner_id: int, path: str) -> list[Reading]:
+    """Every value of the dimension at the path, the newest first."""
+    rows = connection.execute(
+        "SELECT * FROM reading WHERE owner = :owner AND owner_id = :id AND path = :path ORDER BY id DESC",
+        {"owner": owner, "id": owner_id, "path": path},
+    )
+    return [
+        Reading(
+            row["id"],
+            Dimension(row["value"], row["tol"], Source(row["source"])),
+            row["instrument"],
+            tuple(json.loads(row["taken"])),
+            row["at"],
+        )
+        for row in rows
+    ]

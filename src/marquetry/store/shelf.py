@@ -1,0 +1,162 @@
+"""Parts as they are known, owned or not: add, read, change, take off, put back."""
+
+import json
+import sqlite3
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from marquetry.core.build import Json
+from marquetry.core.errors import NotFoundError, StaleVersionError
+from marquetry.core.kind import kind_named
+from marquetry.core.money import Money
+from marquetry.core.part import Part
+from marquetry.store import readings
+from marquetry.store.database import transaction
+
+COLUMNS = """
+    part.id, part.kind, part.name, part.sheet, part.notes, part.supplier_id, part.price_minor, part.currency,
+    part.order_link, part.version, supplier.name AS supplier
+"""
+TABLES = "part LEFT JOIN supplier ON supplier.id = part.supplier_id"
+
+
+@dataclass(frozen=True, slots=True)
+class Terms:
+    """What a part costs and where it comes from, and what else is to be remembered."""
+
+    notes: str = ""
+    supplier: str = ""
+    price: Money | None = None
+    order_link: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class StoredPart:
+    """A part of the shelf or the catalogue as it is on disk."""
+
+    id: int
+    version: int
+    part: Part
+    terms: Terms
+
+
+def stored_part(row: sqlite3.Row) -> StoredPart:
+    """The part in a row of COLUMNS."""
+    price = None if row["price_minor"] is None else Money(row["price_minor"], row["currency"])
+    terms = Terms(row["notes"], row["supplier"] or "", price, row["order_link"])
+    part = Part.of(kind_named(row["kind"]), json.loads(row["sheet"]))
+    return StoredPart(row["id"], row["version"], part, terms)
+
+
+def part(connection: sqlite3.Connection, number: int) -> StoredPart:
+    """One part; NotFoundError where there is none or it was taken off."""
+    row = connection.execute(
+        f"SELECT {COLUMNS} FROM {TABLES} WHERE part.id = :id AND removed_at IS NULL", {"id": number}
+    ).fetchone()
+    if row is None:
+        raise NotFoundError(f"part {number} on the shelf")
+    return stored_part(row)
+
+
+def part_named(connection: sqlite3.Connection, kind: str, name: str) -> StoredPart | None:
+    """The part of that kind and name, or None."""
+    row = connection.execute(
+        f"SELECT {COLUMNS} FROM {TABLES} WHERE part.kind = :kind AND part.name = :name AND removed_at IS NULL"
+        " ORDER BY part.id LIMIT 1",
+        {"kind": kind, "name": name},
+    ).fetchone()
+    return None if row is None else stored_part(row)
+
+
+def add_part(connection: sqlite3.Connection, new: Part, terms: Terms | None = None) -> int:
+    """Put a part into the catalogue and return its number; to be called within a transaction or alone."""
+    terms = terms or Terms()
+    values = _values(connection, new, terms)
+    cursor = connection.execute(
+        """
+        INSERT INTO part (kind, name, sheet, notes, supplier_id, price_minor, currency, order_link)
+        VALUES (:kind, :name, :sheet, :notes, :supplier, :price, :currency, :link)
+        """,
+        {"kind": new.kind.key, **values},
+    )
+    number = int(cursor.lastrowid or 0)
+    readings.note_changes(connection, "part", number, {}, new.dimensions)
+    return number
+
+
+def change_part(
+    connection: sqlite3.Connection, number: int, based_on: int, new: Part, terms: Terms
+) -> StoredPart:
+    """Save a part as changed; StaleVersionError, and nothing written, if `based_on` is not the newest."""
+    with transaction(connection):
+        write_part(connection, number, new, terms, based_on)
+    return part(connection, number)
+
+
+def write_part(
+    connection: sqlite3.Connection, number: int, new: Part, terms: Terms, based_on: int | None = None
+) -> None:
+    """The same inside a transaction of the caller's."""
+    before = part(connection, number)
+    if based_on is not None and before.version != based_on:
+        raise StaleVersionError(based_on, before.version)
+    connection.execute(
+        """
+        UPDATE part SET name = :name, sheet = :sheet, notes = :notes, supplier_id = :supplier,
+               price_minor = :price, currency = :currency, order_link = :link, version = version + 1
+         WHERE id = :id
+        """,
+        {"id": number, **_values(connection, new, terms)},
+    )
+    readings.note_changes(connection, "part", number, before.part.dimensions, new.dimensions)
+
+
+def remove_part(connection: sqlite3.Connection, number: int) -> None:
+    """Take a part off the shelf and the catalogue; `restore_part` puts it back."""
+    part(connection, number)
+    connection.execute(
+        "UPDATE part SET removed_at = strftime('%Y-%m-%dT%H:%M:%SZ', 'now') WHERE id = :id", {"id": number}
+    )
+
+
+def restore_part(connection: sqlite3.Connection, number: int) -> StoredPart:
+    """Put a removed part back."""
+    connection.execute("UPDATE part SET removed_at = NULL WHERE id = :id", {"id": number})
+    return part(connection, number)
+
+
+def supplier_number(connection: sqlite3.Connection, name: str, currency: str = "EUR") -> int | None:
+    """The supplier of that name, added where there is none yet; None for no name."""
+    if not name.strip():
+        return None
+    row = connection.execute("SELECT id FROM supplier WHERE name = :name", {"name": name.strip()}).fetchone()
+    if row is not None:
+        return int(row["id"])
+    cursor = connection.execute(
+        "INSERT INTO supplier (name, currency) VALUES (:name, :currency)",
+        {"name": name.strip(), "currency": currency or "EUR"},
+    )
+    return int(cursor.lastrowid or 0)
+
+
+def suppliers(connection: sqlite3.Connection) -> list[str]:
+    """Names of all suppliers."""
+    return [row["name"] for row in connection.execute("SELECT name FROM supplier ORDER BY name")]
+
+
+def sheet_text(document: Mapping[str, Json]) -> str:
+    """A part's document as it is stored."""
+    return json.dumps(document, ensure_ascii=False, separators=(",", ":"), allow_nan=False)
+
+
+def _values(connection: sqlite3.Connection, new: Part, terms: Terms) -> dict[str, object]:
+    currency = terms.price.currency if terms.price else ""
+    return {
+        "name": new.name,
+        "sheet": sheet_text(new.document),
+        "notes": terms.notes,
+        "supplier": supplier_number(connection, terms.supplier, currency),
+        "price": terms.price.minor if terms.price else None,
+        "currency": currency,
+        "link": terms.order_link,
+    }

@@ -1,0 +1,141 @@
+"""What lies on the shelf, found: words as they are typed, filters that combine, an order, one page of it.
+
+Each filter is one row of FILTERS: its key in the address, its label, and its condition in SQL.
+"""
+
+import re
+import sqlite3
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from marquetry.core.kind import KIND_BY_KEY
+from marquetry.store.shelf import COLUMNS, TABLES, StoredPart, stored_part
+
+PAGE = 30
+HELD = "FROM piece WHERE piece.part_id = part.id AND piece.state = 'shelf'"
+FREE = f"{HELD} AND piece.kept_for IS NULL AND NOT EXISTS (SELECT 1 FROM in_watch WHERE piece_id = piece.id)"
+
+FILTERS: Mapping[str, tuple[str, str]] = {
+    "kind": ("Kind", "part.kind = :kind"),
+    "colour": ("Colour", "part.colour = :colour"),
+    "material": ("Material", "part.material = :material"),
+    "finish": ("Finish", "part.finish = :finish"),
+    "glow": ("Lume", "part.glow = :glow"),
+    "supplier": ("Supplier", "supplier.name = :supplier"),
+}
+STOCK: Mapping[str, tuple[str, str]] = {
+    "free": ("on the shelf, free", f"EXISTS (SELECT 1 {FREE})"),
+    "owned": ("owned, wherever it is", f"EXISTS (SELECT 1 {HELD})"),
+    "known": ("known, not owned", f"NOT EXISTS (SELECT 1 {HELD})"),
+}
+SORTS: Mapping[str, tuple[str, str]] = {
+    "name": ("by name", "part.name, part.id"),
+    "newest": ("newest first", "part.id DESC"),
+    "price": ("by price", "part.price_minor IS NULL, part.price_minor, part.name, part.id"),
+    "size": ("by size", "size IS NULL, size, part.name, part.id"),
+}
+
+
+@dataclass(frozen=True, slots=True)
+class ShelfQuery:
+    """What is looked for. `chosen` are values of FILTERS; `size` limits the dimension `by` of one kind."""
+
+    words: str = ""
+    chosen: Mapping[str, str] = field(default_factory=dict)
+    stock: str = ""
+    sort: str = "name"
+    by: str = ""
+    low: float | None = None
+    high: float | None = None
+    page: int = 1
+
+
+@dataclass(frozen=True, slots=True)
+class Slip:
+    """A part with the number of pieces of it: on the shelf and free, and in all."""
+
+    stored: StoredPart
+    free: int
+    owned: int
+
+
+@dataclass(frozen=True, slots=True)
+class Found:
+    """One page of what was found, and how many there are in all."""
+
+    slips: tuple[Slip, ...]
+    total: int
+    page: int
+
+    @property
+    def pages(self) -> int:
+        """Number of pages."""
+        return max(-(-self.total // PAGE), 1)
+
+
+def matching(words: str) -> str:
+    """The words as FTS5 takes them: every one must begin some word; marks and operators mean nothing."""
+    return " ".join(f'"{word}"*' for word in re.findall(r"\w+", words)[:8])
+
+
+def search(connection: sqlite3.Connection, query: ShelfQuery) -> Found:
+    """One page of the parts that meet every condition."""
+    where, bound = _conditions(query)
+    total = connection.execute(f"SELECT count(*) FROM {TABLES} WHERE {where}", bound).fetchone()[0]
+    page = min(max(query.page, 1), max(-(-total // PAGE), 1))
+    order = SORTS.get(query.sort, SORTS["name"])[1]
+    size = f"json_extract(part.sheet, '$.{query.by}.value')" if _is_dimension(query) else "NULL"
+    rows = connection.execute(
+        f"""
+        SELECT {COLUMNS}, {size} AS size,
+               (SELECT count(*) {HELD}) AS owned, (SELECT count(*) {FREE}) AS free
+          FROM {TABLES} WHERE {where} ORDER BY {order} LIMIT :most OFFSET :skipped
+        """,
+        {**bound, "most": PAGE, "skipped": (page - 1) * PAGE},
+    )
+    slips = tuple(Slip(stored_part(row), row["free"], row["owned"]) for row in rows)
+    return Found(slips, total, page)
+
+
+def _is_dimension(query: ShelfQuery) -> bool:
+    """Whether `by` names a dimension of the chosen kind; nothing else may come near the SQL."""
+    kind = KIND_BY_KEY.get(query.chosen.get("kind", ""))
+    return kind is not None and query.by in dict(kind.quantities())
+
+
+def _conditions(query: ShelfQuery) -> tuple[str, dict[str, object]]:
+    parts, bound = ["part.removed_at IS NULL"], dict[str, object]()
+    for key, value in query.chosen.items():
+        if key in FILTERS and value:
+            parts.append(FILTERS[key][1])
+            bound[key] = value
+    if query.stock in STOCK:
+        parts.append(STOCK[query.stock][1])
+    if matching(query.words):
+        parts.append("part.id IN (SELECT rowid FROM part_words WHERE part_words MATCH :words)")
+        bound["words"] = matching(query.words)
+    if _is_dimension(query):
+        for name, sign, limit in (("low", ">=", query.low), ("high", "<=", query.high)):
+            if limit is not None:
+                parts.append(f"json_extract(part.sheet, '$.{query.by}.value') {sign} :{name}")
+                bound[name] = limit
+    return " AND ".join(parts), bound
+
+
+def kind_counts(connection: sqlite3.Connection) -> dict[str, int]:
+    """How many parts of each kind there are."""
+    rows = connection.execute("SELECT kind, count(*) AS n FROM part WHERE removed_at IS NULL GROUP BY kind")
+    return {row["kind"]: row["n"] for row in rows}
+
+
+def choices(connection: sqlite3.Connection, kind: str) -> dict[str, list[str]]:
+    """The values of every look that parts of this kind have, for the filters."""
+    found: dict[str, list[str]] = {}
+    for column in ("colour", "material", "finish", "glow"):
+        rows = connection.execute(
+            f"SELECT DISTINCT {column} AS word FROM part WHERE removed_at IS NULL AND kind = :kind"
+            f" AND {column} IS NOT NULL ORDER BY {column} LIMIT 60",
+            {"kind": kind},
+        )
+        found[column] = [row["word"] for row in rows]
+    return found
