@@ -10,7 +10,7 @@ MAY_IMPORT = {
     "drawing": {"core"},
     "store": {"core"},
     "devices": {"core"},
-    "formats": {"core", "drawing"},
+    "formats": {"core", "drawing", "store", "devices"},
     "demo": {"core", "store", "formats"},
     "web": {"core", "drawing", "store", "devices", "formats"},
     "cli": {"core", "drawing", "store", "devices", "formats", "web", "demo"},

@@ -27,7 +27,7 @@ def measured(value: float, tol: float = 0.02) -> Dimension:
 
 def test_types_a_and_b_add_in_squares() -> None:
     """28.60, 28.62, 28.61: s = 0.01, type A 0.01/√3; type B hypot(0.02/2, 0.01/√12)."""
-    found = repeated([28.60, 28.62, 28.61], CALIPER, BORE)
+    found = repeated([28.60, 28.62, 28.61], CALIPER)
     assert found.mean == pytest.approx(28.61)
     assert found.spread == pytest.approx(0.01)
     assert found.type_a == pytest.approx(0.01 / math.sqrt(3))
@@ -48,7 +48,7 @@ def test_types_a_and_b_add_in_squares() -> None:
     ],
 )
 def test_a_reading_far_from_the_rest_is_flagged_and_kept(readings: list[float], outliers: object) -> None:
-    found = repeated(readings, CALIPER, BORE)
+    found = repeated(readings, CALIPER)
     assert found.outliers == outliers
     assert found.mean == pytest.approx(np.mean(readings))
 
@@ -56,13 +56,13 @@ def test_a_reading_far_from_the_rest_is_flagged_and_kept(readings: list[float], 
 @pytest.mark.parametrize("readings", [[], [28.6] * 51])
 def test_no_readings_or_too_many_are_refused(readings: list[float]) -> None:
     with pytest.raises(DimensionError, match="one to 50 readings"):
-        repeated(readings, CALIPER, BORE)
+        repeated(readings, CALIPER)
 
 
 @given(st.lists(st.floats(10, 40), min_size=2, max_size=20), st.floats(0.001, 0.1))
 def test_more_of_the_same_readings_never_raise_the_doubt(readings: list[float], uncertainty: float) -> None:
     instrument = Instrument("any", 0.01, uncertainty, ("inside",))
-    once, twice = repeated(readings, instrument, BORE), repeated(readings * 2, instrument, BORE)
+    once, twice = repeated(readings, instrument), repeated(readings * 2, instrument)
     assert twice.standard_uncertainty <= once.standard_uncertainty + 1e-9
     assert once.standard_uncertainty >= uncertainty / 2 - 1e-12
 

@@ -51,6 +51,20 @@ def parse_figure(field: str, text: str, unit: Unit) -> float:
     return value
 
 
+def parse_figures(field: str, text: str, unit: Unit) -> list[float]:
+    """One number or several, parted by semicolons or by gaps, as readings are typed."""
+    typed = text.strip()
+    if ";" in typed:
+        return [parse_figure(field, part, unit) for part in typed.split(";") if part.strip()]
+    try:
+        return [parse_figure(field, typed, unit)] if typed else []
+    except DimensionError:
+        parts = typed.split()
+        if len(parts) < 2:  # noqa: PLR2004  # a single one was refused already
+            raise
+        return [parse_figure(field, part, unit) for part in parts]
+
+
 def _size(text: str) -> float | None:
     """A decimal or a fraction, `1 1/8`; None where something is divided by nothing."""
     if "/" not in text:

@@ -5,10 +5,11 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from marquetry.core.build import FORMAT, Build, Json, dimension_as_json
+from marquetry.core.described.looks import LUME
 from marquetry.core.dimension import Dimension
-from marquetry.core.errors import SheetError
+from marquetry.core.errors import NotFoundError, SheetError
 from marquetry.core.figures import figure
-from marquetry.core.kind import KIND_BY_KEY, Kind
+from marquetry.core.kind import KIND_BY_KEY, Kind, kind_named
 from marquetry.core.schema import Many
 
 LONGEST_WORDS = 200
@@ -58,11 +59,17 @@ class Part:
         return {path[skip:]: dimension for path, dimension in self.build.dimensions.items()}
 
     def looks(self) -> Iterator[tuple[str, str]]:
-        """Label and words of every look that is told."""
+        """Key and words of every look that is told."""
         for look in self.kind.looks:
             words = self.document.get(look.key)
             if isinstance(words, str) and words:
-                yield look.label, words
+                yield look.key, words
+
+    def in_words(self) -> str:
+        """How it looks in one line: lume is told by what it is, the rest by its words alone."""
+        lume = {look.key: look.label.removeprefix("Lume, ") for look in LUME}
+        told = (f"{lume[key]} {words}" if key in lume else words for key, words in self.looks())
+        return ", ".join(told)
 
     def headline(self, most: int = 3) -> str:
         """The first few dimensions in words, as a drawer's slip tells them."""
@@ -90,6 +97,23 @@ def parts_of(build: Build) -> Iterator[tuple[str, Kind, dict[str, Json]]]:
             yield key, kind, found
         elif isinstance(found, list):
             yield from ((f"{key}.{index}", kind, item) for index, item in enumerate(found))
+
+
+def part_at(build: Build, path: str) -> tuple[Part, str]:
+    """The part of the build that the entry at the path belongs to, and the path below it.
+
+    NotFoundError where the build has no such part.
+    """
+    key, _, rest = path.partition(".")
+    kind = kind_named(key)
+    slot = key
+    if isinstance(kind.described, Many):
+        index, _, rest = rest.partition(".")
+        slot = f"{key}.{index}"
+    document = build.at(slot)
+    if document is None or not rest:
+        raise NotFoundError(f"{kind.label.lower()} in this watch for {path!r}")
+    return Part.of(kind, document), rest
 
 
 def unlinked(build: Build) -> Build:

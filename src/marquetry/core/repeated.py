@@ -9,10 +9,9 @@ import statistics
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from marquetry.core.dimension import COVERAGE_FACTOR, Dimension, Source
+from marquetry.core.dimension import COVERAGE_FACTOR, Dimension, Source, Unit
 from marquetry.core.errors import DimensionError
 from marquetry.core.instrument import Instrument
-from marquetry.core.schema import Quantity
 
 FEW = 3
 """Of fewer readings none can be told to be an outlier."""
@@ -45,15 +44,15 @@ class Repeated:
         return Dimension(self.mean, COVERAGE_FACTOR * self.standard_uncertainty, Source.MEASURED)
 
 
-def repeated(readings: Sequence[float], instrument: Instrument, quantity: Quantity) -> Repeated:
+def repeated(readings: Sequence[float], instrument: Instrument, unit: Unit = "mm") -> Repeated:
     """Evaluate readings of one quantity. DimensionError where there are none, or too many to be typed."""
     if not 1 <= len(readings) <= MOST_READINGS:
         raise DimensionError("readings", f"{len(readings)}", "", f"one to {MOST_READINGS} readings")
     n = len(readings)
     spread = statistics.stdev(readings) if n > 1 else 0.0
-    per_mm = instrument.tolerance_in(quantity.unit) / instrument.uncertainty
+    per_mm = instrument.tolerance_in(unit) / instrument.uncertainty
     step = instrument.resolution * per_mm / math.sqrt(12.0)
-    type_b = math.hypot(instrument.tolerance_in(quantity.unit) / COVERAGE_FACTOR, step)
+    type_b = math.hypot(instrument.tolerance_in(unit) / COVERAGE_FACTOR, step)
     type_a = spread / math.sqrt(n)
     return Repeated(tuple(readings), statistics.fmean(readings), spread, _outliers(readings), type_a, type_b)
 

@@ -19,10 +19,15 @@ def _place_radius(i: Inputs) -> Number:
     return i["dial"] / 2 - i["edge"] - i["across"] / 2
 
 
-def _place(key: str, what: str, part: str, path: str, rim: str) -> Worksheet:
+def _chord_angle_past_six(i: Inputs) -> Number:
+    return 360.0 - _chord_angle(i)
+
+
+def _place(what: str, part: str, path: str, rim: str, *, past_six: bool) -> Worksheet:
+    half = "past 6 o'clock" if past_six else "before 6 o'clock"
     return Worksheet(
-        key,
-        f"Place of a {what} from three caliper readings",
+        f"place-{what}{'-past-six' if past_six else ''}",
+        f"Place of a {what} {half}, from three caliper readings",
         part,
         (
             Asked("dial", f"{rim} Ø", "Outside jaws."),
@@ -30,10 +35,13 @@ def _place(key: str, what: str, part: str, path: str, rim: str) -> Worksheet:
             Asked("edge", f"Edge to the outer side of the {what}", "Along the radius; the smallest reading."),
             Asked("chord", f"Mark to the near side of the {what}", "From a fine mark at 12 on the edge."),
         ),
-        (Result(f"{path}.*.radius", _place_radius), Result(f"{path}.*.angle", _chord_angle)),
+        (
+            Result(f"{path}.*.radius", _place_radius),
+            Result(f"{path}.*.angle", _chord_angle_past_six if past_six else _chord_angle),
+        ),
         (
             "Make a fine mark at 12 o'clock on the edge.",
-            "Clockwise seen from the crystal is positive: past 6 o'clock take 360° less the result.",
+            "Clockwise seen from the crystal is positive: from the back the halves change sides.",
         ),
     )
 
@@ -120,8 +128,8 @@ WORKSHEETS: tuple[Worksheet, ...] = (
         ("Crystal and gasket out; the ledge clean of old gasket.",),
     ),
     *(_post(hand) for hand in HANDS),
-    _place("place-foot", "foot", "dial", "feet", "Dial"),
-    _place("place-hole", "hole", "movement", "foot_holes", "Movement"),
+    *(_place("foot", "dial", "feet", "Dial", past_six=past) for past in (False, True)),
+    *(_place("hole", "movement", "foot_holes", "Movement", past_six=past) for past in (False, True)),
     _ball("case", "movement_bore", "Movement bore"),
     _ball("case", "dial_bore", "Dial bore"),
     _ball("case", "crystal_bore", "Crystal bore"),

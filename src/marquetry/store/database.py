@@ -6,7 +6,8 @@ from contextlib import contextmanager
 from importlib.resources import files
 from pathlib import Path
 
-BUSY_MILLISECONDS = 5000
+BUSY_MILLISECONDS = 20_000
+"""A writer waits this long for another: as long as a large file of parts may take to be taken in."""
 
 
 def connect(path: Path) -> sqlite3.Connection:

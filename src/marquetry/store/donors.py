@@ -2,8 +2,8 @@
 
 import json
 import sqlite3
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 
 from marquetry.core.build import Build
 from marquetry.core.errors import NotFoundError
@@ -11,7 +11,7 @@ from marquetry.core.money import Money
 from marquetry.core.part import Part, parts_of
 from marquetry.store import shelf
 from marquetry.store.database import transaction
-from marquetry.store.pieces import Stock, add_piece
+from marquetry.store.pieces import Stock, add_piece, change_stock, pieces_of_donor
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,9 +61,36 @@ def take_apart(connection: sqlite3.Connection, build: Build, paid: Money | None,
         number = int(cursor.lastrowid or 0)
         parts = [Part.of(kind, document) for _, kind, document in parts_of(build)]
         for part, share in zip(parts, shares(paid, len(parts)), strict=True):
-            stock = Stock(place=f"Tray of {build.name}"[:80], condition="used", paid=share)
+            stock = Stock(place=tray_of(build.name), condition="used", paid=share)
             add_piece(connection, _part_for(connection, part, build.name), stock, number)
     return number
+
+
+def keep_for(connection: sqlite3.Connection, number: int, wanted: Mapping[str, int | None]) -> None:
+    """Keep each piece, named by its number as text, for a watch or for none; all or nothing."""
+    with transaction(connection):
+        for piece in pieces_of_donor(connection, number):
+            if str(piece.id) in wanted and piece.watch_id is None:
+                change_stock(connection, piece.id, replace(piece.stock, kept_for=wanted[str(piece.id)]))
+
+
+def put_away(connection: sqlite3.Connection, number: int, place: str) -> int:
+    """Lay what is neither in a watch nor kept for one from the donor's tray into a place; return how many."""
+    found = donor(connection, number)
+    left = [
+        piece for piece in pieces_of_donor(connection, number)
+        if piece.watch_id is None and piece.stock.kept_for is None and piece.state == "shelf"
+        and piece.stock.place == tray_of(found.name)
+    ]  # fmt: skip
+    with transaction(connection):
+        for piece in left:
+            change_stock(connection, piece.id, replace(piece.stock, place=place))
+    return len(left)
+
+
+def tray_of(name: str) -> str:
+    """Where a donor's pieces lie until they are put away."""
+    return f"Tray of {name}"[:80]
 
 
 def shares(paid: Money | None, count: int) -> Sequence[Money | None]:

@@ -103,6 +103,19 @@ def kept_for(connection: sqlite3.Connection, watch_id: int) -> list[Piece]:
     return [_piece(row) for row in rows]
 
 
+def free_piece(connection: sqlite3.Connection, part_id: int, watch_id: int) -> Piece | None:
+    """A piece of the part that may go into the watch: one kept for it first, then one kept for none."""
+    row = connection.execute(
+        f"""
+        {QUERY} WHERE part_id = :part AND state = 'shelf' AND in_watch.watch_id IS NULL
+           AND (kept_for IS NULL OR kept_for = :watch)
+         ORDER BY kept_for IS NULL, condition = 'faulty', piece.id LIMIT 1
+        """,
+        {"part": part_id, "watch": watch_id},
+    ).fetchone()
+    return None if row is None else _piece(row)
+
+
 def moves(connection: sqlite3.Connection, number: int) -> list[Move]:
     """The piece's history, the newest first."""
     rows = connection.execute(
@@ -173,6 +186,11 @@ def filled(build: Build, taken: Piece) -> Build:
     kind = kind_named(taken.kind)
     document = {**taken.part.document, PART_LINK: taken.part_id, PIECE_LINK: taken.id}
     return build.with_entry(kind.slot, document)
+
+
+def planned(build: Build, stored: shelf.StoredPart) -> Build:
+    """The build with a part in its slot that is known but not owned: a plan, no piece."""
+    return build.with_entry(stored.part.kind.slot, {**stored.part.document, PART_LINK: stored.id})
 
 
 def links_in(build: Build) -> dict[int, tuple[str, dict[str, Json]]]:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from marquetry.core.dimension import Dimension, Source
+from marquetry.core.errors import NotFoundError
 
 Owner = Literal["watch", "part", "piece"]
 
@@ -88,13 +89,24 @@ def readings_of(connection: sqlite3.Connection, owner: Owner, owner_id: int, pat
         "SELECT * FROM reading WHERE owner = :owner AND owner_id = :id AND path = :path ORDER BY id DESC",
         {"owner": owner, "id": owner_id, "path": path},
     )
-    return [
-        Reading(
-            row["id"],
-            Dimension(row["value"], row["tol"], Source(row["source"])),
-            row["instrument"],
-            tuple(json.loads(row["taken"])),
-            row["at"],
-        )
-        for row in rows
-    ]
+    return [_reading(row) for row in rows]
+
+
+def reading_of(
+    connection: sqlite3.Connection, owner: Owner, owner_id: int, path: str, number: int
+) -> Reading:
+    """One value that was entered for this dimension; NotFoundError where there is none."""
+    found = [reading for reading in readings_of(connection, owner, owner_id, path) if reading.id == number]
+    if not found:
+        raise NotFoundError(f"reading {number} of this dimension")
+    return found[0]
+
+
+def _reading(row: sqlite3.Row) -> Reading:
+    return Reading(
+        row["id"],
+        Dimension(row["value"], row["tol"], Source(row["source"])),
+        row["instrument"],
+        tuple(json.loads(row["taken"])),
+        row["at"],
+    )

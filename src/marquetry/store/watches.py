@@ -55,6 +55,7 @@ def add_watch(connection: sqlite3.Connection, build: Build) -> int:
         cursor = connection.execute("INSERT INTO watch (version) VALUES (1)")
         watch_id = int(cursor.lastrowid or 0)
         _add_revision(connection, watch_id, 1, _text(build), "put on the bench", None, None)
+        readings.note_changes(connection, "watch", watch_id, {}, build.dimensions)
         pieces.sync(connection, watch_id, build)
     return watch_id
 

@@ -11,8 +11,29 @@ from marquetry import __version__
 from marquetry.web.errors import add_error_pages
 from marquetry.web.guards import BodyLimit, OriginGuard, SecurityHeaders
 from marquetry.web.pages import STATIC, make_templates
-from marquetry.web.routes import bench, downloads, house, measure, patterns, trial, watch
+from marquetry.web.routes import (
+    bench,
+    cards,
+    donors,
+    downloads,
+    exchange,
+    filling,
+    house,
+    measure,
+    parts,
+    patterns,
+    pieces,
+    shelf,
+    trial,
+    watch,
+)
+from marquetry.web.work import Works
 
+ROUTES = (
+    bench, house, measure, trial, cards, shelf, exchange, filling, watch, downloads, parts, pieces, donors,
+    patterns,
+)  # fmt: skip
+"""In this order: `watch` ends with an address that takes any word."""
 LOCAL_HOSTS = ("127.0.0.1", "localhost", "[::1]")
 
 
@@ -20,8 +41,9 @@ def create_app(database: Path, allowed_host: str = "127.0.0.1") -> FastAPI:
     """The application on one workshop's database; it answers to this machine's names and `allowed_host`."""
     app = FastAPI(title="Marquetry", version=__version__, docs_url=None, redoc_url=None)
     app.state.database = database
+    app.state.works = Works()
     app.state.templates = make_templates(app)
-    for routes in (bench, house, measure, trial, watch, downloads, patterns):
+    for routes in ROUTES:
         app.include_router(routes.router)
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
     add_error_pages(app)

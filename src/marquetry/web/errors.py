@@ -25,9 +25,11 @@ STATUS: dict[type[MarquetryError], int] = {
     SheetError: 422,
     DimensionError: 422,
 }
+TOO_LARGE = 413
 TITLES = {
     404: "Not on the bench",
     409: "Changed meanwhile",
+    413: "That is too large",
     422: "That cannot be read",
     500: "A fault of ours",
 }
@@ -66,7 +68,8 @@ def _invalid(request: Request, error: Exception) -> Response:
 def _http(request: Request, error: Exception) -> Response:
     status = error.status_code if isinstance(error, HTTPException) else 500
     words = {404: "There is nothing at this address.", 405: "This address does not take that."}
-    return _answer(request, status, words.get(status, "The request could not be answered."))
+    told = words.get(status) or (str(error.detail) if status == TOO_LARGE else "")  # type: ignore[attr-defined]  # an HTTPException then
+    return _answer(request, status, told or "The request could not be answered.")
 
 
 def _unforeseen(request: Request, error: Exception) -> Response:

@@ -38,6 +38,8 @@ class EntryEdit(Edit):
     tol: Typed = ""
     source: Source = Source.MEASURED
     place: Literal["tray", "ledger"] = "ledger"
+    offer: Typed = ""
+    """What the value was meant to be, where an offered correction was taken."""
 
     def applied_to(self, build: Build) -> Build:
         """The build with this entry. Raises DimensionError, SheetError or NotFoundError."""
@@ -47,7 +49,7 @@ class EntryEdit(Edit):
         return build.with_entry(self.path, self._read(entry))
 
     def _read(self, entry: Entry) -> Json:
-        typed = self.value.strip()
+        typed = (self.offer or self.value).strip()
         match entry:
             case Quantity():
                 return dimension_as_json(self._dimension(entry))
@@ -61,7 +63,7 @@ class EntryEdit(Edit):
                 return typed
 
     def _dimension(self, quantity: Quantity) -> Dimension:
-        value, tol = parse_entry("value", self.value, quantity.unit)
+        value, tol = parse_entry("value", self.offer or self.value, quantity.unit)
         if tol is None and self.tol.strip():
             tol = parse_figure("tolerance", self.tol, quantity.unit)
         return Dimension.of(value, tol, self.source, quantity.unit)

@@ -1,14 +1,17 @@
 """What every request passes: a limit on its size, a check of where it comes from, and strict headers."""
 
+import re
+from dataclasses import dataclass
 from urllib.parse import urlsplit
 
 from starlette.datastructures import Headers, MutableHeaders
-from starlette.responses import PlainTextResponse, Response
+from starlette.exceptions import HTTPException
+from starlette.responses import PlainTextResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from marquetry.formats.build_sheet import MOST_BYTES
+from marquetry.formats import build_sheet, shelf_csv, workshop_archive
+from marquetry.store import photos
 
-MOST_BODY = MOST_BYTES + 100_000
 MOST_DRAINED = 100_000_000
 UNSAFE = {"POST", "PUT", "PATCH", "DELETE"}
 POLICY = (
@@ -70,7 +73,7 @@ def _is_own(headers: Headers) -> bool:
 
 
 class BodyLimit:
-    """Refuses a body larger than any form of ours, whatever its length claims.
+    """Refuses a body larger than what its address takes, whatever its length claims; nothing is held here.
 
     A moderately oversized body is read to its end and thrown away: a browser shows the answer only then.
     """
@@ -83,39 +86,51 @@ class BodyLimit:
         if scope["type"] != "http" or scope["method"] not in UNSAFE:
             await self.app(scope, receive, send)
             return
-        body, size, more = bytearray(), 0, True
-        while more and size <= MOST_DRAINED:
+        limit = limit_of(scope["path"])
+        size, more = 0, True
+
+        async def counted() -> Message:
+            nonlocal size, more
             message = await receive()
-            if message["type"] == "http.disconnect":
-                return
-            chunk = message.get("body", b"")
-            size += len(chunk)
+            size += len(message.get("body", b""))
             more = message.get("more_body", False)
-            if size <= MOST_BODY:
-                body += chunk
-        if size > MOST_BODY:
-            await _too_large(size)(scope, receive, send)
-            return
-        await self.app(scope, _replay(bytes(body), receive), send)
+            if size <= limit.most:
+                return message
+            while more and size <= limit.most + MOST_DRAINED:
+                rest = await receive()
+                size += len(rest.get("body", b""))
+                more = rest.get("more_body", False)
+            raise HTTPException(413, limit.told(size))
+
+        await self.app(scope, counted, send)
 
 
-def _too_large(size: int) -> Response:
-    words = (
-        f"That is {size / 1e6:.0f} MB. A build sheet has at most {MOST_BYTES / 1e6:.0f} MB; "
-        "please choose the file again. Nothing was changed."
-    )
-    return PlainTextResponse(words, status_code=413)
+@dataclass(frozen=True, slots=True)
+class Limit:
+    """How much an address takes, and what for."""
+
+    address: re.Pattern[str]
+    most: int
+    what: str
+
+    def told(self, size: int) -> str:
+        """The refusal in words."""
+        return (
+            f"That is {size / 1e6:.0f} MB. {self.what} has at most {self.most / 1e6:.0f} MB; "
+            "please choose the file again. Nothing was changed."
+        )
 
 
-def _replay(body: bytes, receive: Receive) -> Receive:
-    """A receiver that gives the body that was read, then whatever comes after it."""
-    given = False
+FORM_AROUND = 100_000
+"""What a form needs besides its file."""
+LIMITS = (
+    Limit(re.compile(r"/shelf/imports"), shelf_csv.MOST_BYTES + FORM_AROUND, "A file of parts"),
+    Limit(re.compile(r"/workshop"), workshop_archive.MOST_BYTES + FORM_AROUND, "A workshop"),
+    Limit(re.compile(r"/parts/\d+/photos"), photos.MOST_BYTES + FORM_AROUND, "A photograph"),
+    Limit(re.compile(r".*"), build_sheet.MOST_BYTES + FORM_AROUND, "A build sheet"),
+)
 
-    async def replayed() -> Message:
-        nonlocal given
-        if given:
-            return await receive()
-        given = True
-        return {"type": "http.request", "body": body, "more_body": False}
 
-    return replayed
+def limit_of(path: str) -> Limit:
+    """The limit of an address."""
+    return next(limit for limit in LIMITS if limit.address.fullmatch(path))

@@ -2,7 +2,7 @@
 
 import hashlib
 from collections.abc import Mapping
-from functools import lru_cache
+from functools import lru_cache, partial
 from pathlib import Path
 
 from fastapi import FastAPI, Request
@@ -15,8 +15,11 @@ from marquetry import __version__
 from marquetry.core.figures import band, chance, entered, figure
 from marquetry.core.finding import Verdict
 from marquetry.core.parts import label_of
+from marquetry.core.second_thought import second_thoughts
+from marquetry.drawing.scene import Scene
 from marquetry.drawing.svg import to_svg
 from marquetry.drawing.verdict_mark import mark_scene
+from marquetry.web.editing import editing_part, editing_watch
 
 HERE = Path(__file__).parent
 STATIC = HERE / "static"
@@ -36,6 +39,13 @@ def verdict_mark_svg(verdict: Verdict) -> Markup:
     return Markup(svg)  # noqa: S704  # our own SVG, escaped where it was written
 
 
+@lru_cache(maxsize=1)
+def hatches() -> Markup:
+    """The hatches alone, for a page of many small drawings."""
+    svg = to_svg(Scene(0, 0, "", "", ()), kind="hatches")
+    return Markup(svg)  # noqa: S704  # our own SVG
+
+
 def make_templates(app: FastAPI) -> Jinja2Templates:
     """The template environment: everything escaped, a name that is not there is an error."""
     environment = Environment(
@@ -50,6 +60,10 @@ def make_templates(app: FastAPI) -> Jinja2Templates:
         address=app.url_path_for,
         static=static_address,
         verdict_mark=verdict_mark_svg,
+        hatches=hatches,
+        thoughts=second_thoughts,
+        editing_watch=partial(editing_watch, app),
+        editing_part=partial(editing_part, app),
         version=__version__,
     )
     return Jinja2Templates(env=environment)

@@ -6,8 +6,10 @@ from dataclasses import dataclass
 from marquetry.core.build import Build
 from marquetry.core.dimension import Dimension, Unit
 from marquetry.core.figures import MINUS, entered, figure
+from marquetry.core.part import PART_LINK, Part
 from marquetry.core.parts import PARTS, entry_at, label_of, quantity_at
 from marquetry.core.schema import Choice, Count, Flag, Group, Many, Names, Quantity, Text
+from marquetry.core.second_thought import second_thoughts
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,11 +44,18 @@ class Row:
     error: str = ""
     slide: tuple[float, float, float] | None = None
     """Least, most and step of the slider that a trial shows; None otherwise."""
+    offers: tuple[tuple[str, str], ...] = ()
+    """What an unusual value may have been meant to be: the question, and what would be typed."""
 
     @property
     def id(self) -> str:
         """The row's name in the page."""
         return f"{self.place}-{self.path.replace('.', '-')}"
+
+    @property
+    def has_card(self) -> bool:
+        """Whether a measuring card tells how to come by it."""
+        return self.kind == "quantity" or self.path.endswith(".thread")
 
     @property
     def share_percent(self) -> int:
@@ -70,6 +79,14 @@ class PartView:
     inner: tuple["PartView", ...]
     addable: tuple[tuple[str, str], ...]
     removable: bool
+    part_id: int | None = None
+    """Which part of the shelf this is, where it came from there."""
+
+    @property
+    def fillable(self) -> bool:
+        """Whether it is a part of its own, which the shelf may hold."""
+        _, _, rest = self.path.partition(".")
+        return not rest or rest.isdigit()
 
 
 def row_for(  # noqa: PLR0913  # each has its default
@@ -100,6 +117,7 @@ def row_for(  # noqa: PLR0913  # each has its default
         hint=quantity.hint,
         share=share,
         remark=_remark(quantity, dimension),
+        offers=tuple((t.asks, entered(t.value)) for t in second_thoughts(quantity, dimension.value)),
         slide=_slide(quantity, stored, path, dimension),
     )
 
@@ -123,14 +141,7 @@ def _remark(quantity: Quantity, dimension: Dimension) -> str:
     if quantity.is_plausible(dimension.value):
         return ""
     low, high = quantity.plausible
-    text = f"Saved, but unusual: mostly {figure(low)} to {figure(high)} {quantity.unit}."
-    if quantity.is_plausible(dimension.value * 2):
-        text += " Is it a radius, where the diameter is asked for?"
-    elif quantity.is_plausible(dimension.value * 25.4):
-        text += " Is it in inches?"
-    elif quantity.is_plausible(dimension.value / 10):
-        text += " Has the decimal point slipped?"
-    return text
+    return f"Saved, but unusual: mostly {figure(low)} to {figure(high)} {quantity.unit}."
 
 
 def with_rejected(row: Row, rejected: Rejected | None) -> Row:
@@ -180,7 +191,9 @@ def _group_view(
             addable.append((below, entry.label.lower()))
     name = build.at(f"{path}.name")
     words = name if isinstance(name, str) else ""
-    return PartView(path, group.label, words, tuple(rows), tuple(inner), tuple(addable), removable)
+    linked = build.at(f"{path}.{PART_LINK}")
+    part_id = linked if isinstance(linked, int) else None
+    return PartView(path, group.label, words, tuple(rows), tuple(inner), tuple(addable), removable, part_id)
 
 
 def _items(build: Build, many: Many, path: str, rejected: Rejected | None) -> Iterator[PartView]:
@@ -207,6 +220,12 @@ def _row(build: Build, entry: Quantity | Text | Choice | Names | Count | Flag, p
             return Row(path, "ledger", entry.label, "count", value="" if found is None else f"{found:g}")
         case Text():
             return Row(path, "ledger", entry.label, "text", value=found or "")
+
+
+def look_rows(part: Part, rejected: Rejected | None = None) -> tuple[Row, ...]:
+    """How the part looks and what it is made of, one row a word."""
+    rows = (_row(part.build, look, f"{part.kind.prefix}.{look.key}") for look in part.kind.looks)
+    return tuple(with_rejected(row, rejected) for row in rows)
 
 
 def is_list(path: str) -> bool:

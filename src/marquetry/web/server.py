@@ -4,6 +4,7 @@ from pathlib import Path
 
 import uvicorn
 
+from marquetry.formats.shelf_import import clear_broken_off
 from marquetry.store.database import connect, open_workshop
 from marquetry.store.house import furnish
 from marquetry.web.app import create_app
@@ -14,8 +15,11 @@ def serve(database: Path, host: str, port: int) -> int:
     open_workshop(database)
     connection = connect(database)
     furnish(connection)
+    clear_broken_off(connection)
     connection.close()
     app = create_app(database, allowed_host=host)
     print(f"Marquetry is at http://{host}:{port}/  (workshop: {database}; stop with Ctrl+C)", flush=True)  # noqa: T201  # the one line a builder needs
-    uvicorn.run(app, host=host, port=port, log_level="warning", server_header=False)
+    uvicorn.run(
+        app, host=host, port=port, log_level="warning", server_header=False, timeout_graceful_shutdown=2
+    )
     return 0

@@ -5,6 +5,7 @@ document.addEventListener("alpine:init", () => {
 
     init() {
       window.addEventListener("popstate", () => this.load(location.search));
+      if (document.getElementById("work")) this.await();
     },
 
     // --- theme, keys -----------------------------------------------------------------------------
@@ -25,6 +26,8 @@ document.addEventListener("alpine:init", () => {
         "?": () => this.showKeys(),
         t: () => this.toggleTheme(),
         b: () => (location.href = "/"),
+        s: () => (location.href = "/shelf"),
+        "/": () => document.getElementById("seek")?.focus(),
         u: () => document.getElementById("undo")?.click(),
         r: () => document.getElementById("redo")?.click(),
         e: () => document.querySelector("#tray .row input:not([type=hidden])")?.focus(),
@@ -79,7 +82,7 @@ document.addEventListener("alpine:init", () => {
       this.load(query);
     },
     load(query) {
-      const root = document.getElementById("watch");
+      const root = document.getElementById("live");
       if (root) this.enqueue(() => this.exchange(root.dataset.address + query, {}));
     },
     // In a trial the arrows step a value or a tolerance: by a hundredth, with Shift by a tenth.
@@ -103,7 +106,7 @@ document.addEventListener("alpine:init", () => {
       if (!this.gripped) return;
       this.gripped = false;
       // The address is asked for when its turn comes: positions still on their way will have changed it.
-      const { address } = document.getElementById("watch").dataset;
+      const { address } = document.getElementById("live").dataset;
       this.enqueue(() => this.exchange(address + document.getElementById("tray").dataset.query, {}));
     },
     slide(event) {
@@ -126,17 +129,48 @@ document.addEventListener("alpine:init", () => {
     submit(event) {
       const look = event.target.closest("form[data-look]");
       if (look) {
+        if (event.submitter?.hasAttribute("data-plain")) return;
         event.preventDefault();
-        this.choose(`?${new URLSearchParams(new FormData(look))}`);
+        this.choose(this.looked(look));
         return;
       }
       const form = event.target.closest("form[data-live]");
       if (!form) return;
       event.preventDefault();
-      if (!document.getElementById("watch")) return; // a pattern, not a watch
+      if (!document.getElementById("live")) return; // a pattern, not a watch
       // Enter in a changed field raises `change` first; what it sends needs no second sending.
-      if (form.dataset.path && !this.differs(form)) return;
-      this.send(form);
+      const offered = event.submitter?.name ? event.submitter : null;
+      if (form.dataset.path && !offered && !this.differs(form)) return;
+      this.send(form, offered);
+    },
+    looked(form) {
+      const chosen = [...new FormData(form)].filter(([, value]) => value !== "");
+      return `?${new URLSearchParams(chosen)}`;
+    },
+    // Choosing from a list is a look of its own; the shelf's search follows every letter.
+    relook(event) {
+      const form = event.target.form;
+      if (!form?.hasAttribute("data-look") || !event.target.matches("select, [type=checkbox]")) return;
+      if (form.hasAttribute("data-quick")) location.href = this.looked(form);
+      else this.choose(this.looked(form));
+    },
+    soon: 0,
+    quick(event) {
+      const form = event.target.form;
+      if (!event.target.matches("input")) return;
+      clearTimeout(this.soon);
+      this.soon = setTimeout(() => {
+        const query = this.looked(form);
+        history.replaceState(null, "", query);
+        this.load(query);
+      }, 120);
+    },
+    // The drawing of a part shows the dimension whose field has the focus.
+    showDimension(event) {
+      const path = event.target.closest(".row-quantity")?.dataset.path;
+      if (!path || document.getElementById("part-drawing").dataset.at === path) return;
+      document.getElementById("part-drawing").dataset.at = path;
+      this.load(`?at=${path}`);
     },
     differs(form) {
       return [...form.elements].some((field) =>
@@ -145,17 +179,17 @@ document.addEventListener("alpine:init", () => {
           : field.value !== field.defaultValue,
       );
     },
-    send(form) {
-      const filled = this.filled(form);
+    send(form, button = null) {
+      const filled = this.filled(form, button);
       for (const field of form.elements) this.settle(field);
       this.enqueue(() => this.post(filled));
     },
-    filled(form) {
-      return { path: form.action.split("?")[0], body: new FormData(form) };
+    filled(form, button = null) {
+      return { path: form.action.split("?")[0], body: new FormData(form, button) };
     },
     post({ path, body }) {
       body.set("version", document.getElementById("status").dataset.version);
-      const address = path + (document.getElementById("tray").dataset.query ?? location.search);
+      const address = path + (document.getElementById("tray")?.dataset.query ?? location.search);
       return this.exchange(address, { method: "POST", body });
     },
     settle(field) {
@@ -180,6 +214,13 @@ document.addEventListener("alpine:init", () => {
     async exchange(address, options) {
       const answer = await fetch(address, { ...options, headers: { "Marquetry-Fragment": "1", Accept: "text/html" } });
       this.swap(await answer.text());
+    },
+    // Work in progress is asked after until it is done; then the page it leads to opens.
+    await() {
+      const work = document.getElementById("work");
+      if (work.dataset.goesTo) return location.replace(work.dataset.goesTo);
+      if (work.hasAttribute("data-over")) return;
+      setTimeout(() => this.enqueue(() => this.exchange(location.pathname, {}).then(() => this.await())), 250);
     },
     tell(words) {
       const notice = document.getElementById("notice");
@@ -226,7 +267,7 @@ document.addEventListener("alpine:init", () => {
       if (!file || file.size <= most) return;
       event.preventDefault();
       const told = form.querySelector(".told");
-      told.textContent = `${file.name} has ${(file.size / 1e6).toFixed(1)} MB; a build sheet has at most ${most / 1e6} MB. Choose another file.`;
+      told.textContent = `${file.name} has ${(file.size / 1e6).toFixed(1)} MB; ${form.dataset.what ?? "a build sheet"} has at most ${most / 1e6} MB. Choose another file.`;
       form.querySelector("input[type=file]").setAttribute("aria-invalid", "true");
     },
   }));

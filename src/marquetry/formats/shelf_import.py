@@ -1,0 +1,223 @@
+"""A file of parts brought in: read row by row into a waiting room, looked over, then taken in one step.
+
+Nothing touches the shelf before the builder takes it; then all rows go in within one transaction, each
+worked out again on the shelf as it is then.
+"""
+
+import json
+import sqlite3
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from itertools import islice
+from typing import IO, Literal
+
+from marquetry.core.difference import told
+from marquetry.core.errors import MarquetryError, NotFoundError
+from marquetry.formats.shelf_csv import Line, read
+from marquetry.formats.shelf_row import Read, cells_of, kind_of, read_row, words_of
+from marquetry.store import shelf
+from marquetry.store.database import transaction
+from marquetry.store.pieces import add_piece
+from marquetry.store.shelf import StoredPart
+
+Fate = Literal["new", "changed", "same", "refused"]
+FATES: tuple[Fate, ...] = ("new", "changed", "same", "refused")
+Progress = Callable[[int], None]
+BATCH = 250
+PAGE = 100
+MOST_TOLD = 6
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """One row as the preview shows it."""
+
+    line: int
+    fate: Fate
+    kind: str
+    name: str
+    told: str
+
+
+@dataclass(frozen=True, slots=True)
+class Import:
+    """A file waiting to be taken: `counts` by fate."""
+
+    id: int
+    file_name: str
+    state: str
+    told: str
+    at: str
+    counts: dict[str, int]
+
+    @property
+    def total(self) -> int:
+        """Rows that were read."""
+        return sum(self.counts.values())
+
+
+def begin(connection: sqlite3.Connection, file_name: str) -> int:
+    """Open a waiting room for a file and return its number."""
+    cursor = connection.execute(
+        "INSERT INTO import (file_name, state) VALUES (:name, 'reading')", {"name": file_name[:200]}
+    )
+    return int(cursor.lastrowid or 0)
+
+
+def read_in(connection: sqlite3.Connection, number: int, file: IO[bytes], progress: Progress) -> None:
+    """Read the file into the waiting room, all of it or, where it cannot be read, nothing."""
+    seen: set[tuple[str, str]] = set()
+    lines = read(file)
+    try:
+        while batch := list(islice(lines, BATCH)):
+            with transaction(connection):
+                rows = [_planned(connection, number, line, seen) for line in batch]
+                connection.executemany(
+                    "INSERT INTO import_row (import_id, line, fate, told, row)"
+                    " VALUES (:id, :line, :fate, :told, :row)",
+                    rows,
+                )
+            progress(batch[-1].number)
+    except MarquetryError as error:
+        fail(connection, number, f"{error} Nothing was changed.")
+    else:
+        connection.execute("UPDATE import SET state = 'ready' WHERE id = ?", (number,))
+
+
+def fail(connection: sqlite3.Connection, number: int, words: str) -> None:
+    """Empty a file's waiting room and say why; the shelf was never touched."""
+    with transaction(connection):
+        connection.execute("DELETE FROM import_row WHERE import_id = ?", (number,))
+        connection.execute("UPDATE import SET state = 'failed', told = ? WHERE id = ?", (words, number))
+
+
+def _planned(
+    connection: sqlite3.Connection, number: int, line: Line, seen: set[tuple[str, str]]
+) -> dict[str, object]:
+    fate, words = _fate(connection, line, seen)
+    cells = json.dumps(line.cells, ensure_ascii=False)
+    return {"id": number, "line": line.number, "fate": fate, "told": words, "row": cells}
+
+
+def _fate(connection: sqlite3.Connection, line: Line, seen: set[tuple[str, str]]) -> tuple[Fate, str]:
+    """What a row would do, and in words why or what."""
+    if line.fault:
+        return "refused", line.fault
+    try:
+        known, found = _worked_out(connection, line)
+    except MarquetryError as error:
+        return "refused", str(error)
+    key = (found.part.kind.key, found.part.name)
+    if key in seen:
+        return "refused", "an earlier row of this file is about the same part"
+    seen.add(key)
+    if known is None:
+        return "new", found.part.headline()
+    changes = changes_of(known, found)
+    return ("changed", "; ".join(changes[:MOST_TOLD])) if changes else ("same", "")
+
+
+def _worked_out(connection: sqlite3.Connection, line: Line) -> tuple[StoredPart | None, Read]:
+    kind = kind_of(line.cells)
+    known = shelf.part_named(connection, kind.key, words_of("name", line.cells["name"]))
+    return known, read_row(line.cells, known)
+
+
+def changes_of(known: StoredPart, found: Read) -> list[str]:
+    """What a row changes of a part, in words."""
+    changes = told(known.part.build, found.part.build)
+    for name in ("supplier", "price", "order_link", "notes"):
+        old, new = getattr(known.terms, name), getattr(found.terms, name)
+        if old != new:
+            changes.append(f"{name.replace('_', ' ')}: {old or 'none'} → {new or 'none'}")
+    return changes
+
+
+def take(connection: sqlite3.Connection, number: int, progress: Progress) -> int:
+    """Put every new and changed row on the shelf, all of them or none; return how many."""
+    query = (
+        "SELECT line, row FROM import_row WHERE import_id = ? AND fate IN ('new', 'changed') ORDER BY line"
+    )
+    done = 0
+    with transaction(connection):
+        _refuse_unready(connection, number)
+        for done, row in enumerate(connection.execute(query, (number,)).fetchall(), 1):
+            _take_row(connection, Line(row["line"], json.loads(row["row"])))
+            if done % BATCH == 0:
+                progress(done)
+        words = f"{done} part{'' if done == 1 else 's'} taken onto the shelf"
+        connection.execute(
+            "UPDATE import SET state = 'done', told = :told WHERE id = :id", {"told": words, "id": number}
+        )
+        connection.execute("DELETE FROM import_row WHERE import_id = ?", (number,))
+    return done
+
+
+def _refuse_unready(connection: sqlite3.Connection, number: int) -> None:
+    if pending(connection, number).state != "ready":
+        raise NotFoundError("file of parts waiting to be taken")
+
+
+def _take_row(connection: sqlite3.Connection, line: Line) -> None:
+    known, found = _worked_out(connection, line)
+    if known is not None:
+        shelf.write_part(connection, known.id, found.part, found.terms)
+        return
+    part_id = shelf.add_part(connection, found.part, found.terms)
+    for _ in range(found.owned):
+        add_piece(connection, part_id)
+
+
+def throw_away(connection: sqlite3.Connection, number: int) -> None:
+    """Forget a file that waits; the shelf was never touched."""
+    connection.execute("DELETE FROM import WHERE id = ? AND state <> 'done'", (number,))
+
+
+def clear_broken_off(connection: sqlite3.Connection) -> None:
+    """At the start of the program: what was being read when it stopped is told as failed."""
+    rows = connection.execute("SELECT id FROM import WHERE state = 'reading'").fetchall()
+    for row in rows:
+        fail(connection, row["id"], "The program stopped while it read this file. Nothing was changed.")
+
+
+def pending(connection: sqlite3.Connection, number: int) -> Import:
+    """A file with its rows counted; NotFoundError where there is none."""
+    row = connection.execute("SELECT * FROM import WHERE id = :id", {"id": number}).fetchone()
+    if row is None:
+        raise NotFoundError(f"file of parts {number}")
+    counted = connection.execute(
+        "SELECT fate, count(*) FROM import_row WHERE import_id = ? GROUP BY fate", (number,)
+    )
+    counts: dict[str, int] = {**dict.fromkeys(FATES, 0), **{found[0]: found[1] for found in counted}}
+    return Import(row["id"], row["file_name"], row["state"], row["told"], row["at"], counts)
+
+
+def rows_of(connection: sqlite3.Connection, number: int, fate: str = "", page: int = 1) -> list[Row]:
+    """One page of the preview, refused rows first unless one fate is asked for."""
+    rows = connection.execute(
+        """
+        SELECT * FROM import_row WHERE import_id = :id AND (:fate = '' OR fate = :fate)
+         ORDER BY fate <> 'refused', line LIMIT :most OFFSET :skipped
+        """,
+        {"id": number, "fate": fate, "most": PAGE, "skipped": PAGE * (page - 1)},
+    )
+    return [_row(row) for row in rows]
+
+
+def _row(row: sqlite3.Row) -> Row:
+    cells = json.loads(row["row"])
+    return Row(row["line"], row["fate"], cells.get("kind", ""), cells.get("name", ""), row["told"])
+
+
+def shelf_rows(connection: sqlite3.Connection) -> Iterator[dict[str, str]]:
+    """Every part of the shelf as cells, by kind and name."""
+    rows = connection.execute(
+        f"""
+        SELECT {shelf.COLUMNS},
+               (SELECT count(*) FROM piece WHERE part_id = part.id AND state = 'shelf') AS owned
+          FROM {shelf.TABLES} WHERE removed_at IS NULL ORDER BY part.kind, part.name, part.id
+        """
+    )
+    for row in rows:
+        stored = shelf.stored_part(row)
+        yield cells_of(stored.part, stored.terms, row["owned"])
