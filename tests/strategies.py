@@ -8,6 +8,9 @@ from hypothesis import strategies as st
 
 from marquetry.core.build import Build, dimension_as_json
 from marquetry.core.dimension import Dimension, Source
+from marquetry.core.kind import KINDS
+from marquetry.core.part import Part
+from marquetry.core.schema import Choice, Count, Entry, Flag, Group, Many, Names, Quantity
 
 CASES = sorted((Path(__file__).parent / "cases").glob("*.json"))
 
@@ -39,3 +42,50 @@ def builds(draw: st.DrawFn) -> Build:
         else:
             build = build.without(path)
     return build
+
+
+words = st.text(
+    st.characters(codec="utf-8", exclude_categories=["Cs", "Cc"]), min_size=1, max_size=20
+).map(str.strip).filter(bool)  # fmt: skip
+
+
+def entry_values(entry: Entry) -> st.SearchStrategy[Any]:
+    """What may stand in a part's document for an entry."""
+    if isinstance(entry, Quantity):
+        values = st.floats(*entry.plausible).map(lambda v: round(v, 6))
+        fitting = values.filter(lambda v: v > 0 or entry.floor != "positive")
+        made = st.builds(Dimension, fitting, tolerances.map(lambda t: round(t, 6)), st.sampled_from(Source))
+        return made.map(dimension_as_json)
+    if isinstance(entry, Choice):
+        return st.sampled_from(entry.options)
+    if isinstance(entry, Names):
+        return st.lists(st.sampled_from(entry.options), min_size=1, max_size=3, unique=True)
+    if isinstance(entry, Count):
+        return st.integers(1, 1000)
+    return st.booleans() if isinstance(entry, Flag) else words
+
+
+@st.composite
+def shelf_parts(draw: st.DrawFn) -> Part:
+    """Any kind of part with some of its entries told, lists with one or two things in them."""
+    kind = draw(st.sampled_from(KINDS))
+    document: dict[str, Any] = {"name": draw(words)}
+    _tell(draw, (*kind.looks, *kind.entries), document)
+    return Part.of(kind, document)
+
+
+def _tell(draw: st.DrawFn, entries: tuple[Entry, ...], document: dict[str, Any]) -> None:
+    for entry in entries:
+        if entry.key == "name" or draw(st.booleans()):
+            continue
+        if isinstance(entry, Group):
+            inner: dict[str, Any] = {}
+            _tell(draw, entry.entries, inner)
+            if inner:
+                document[entry.key] = inner
+        elif isinstance(entry, Many):
+            first = entry.entries[0]
+            things = st.lists(entry_values(first), min_size=1, max_size=2)
+            document[entry.key] = [{first.key: value} for value in draw(things)]
+        else:
+            document[entry.key] = draw(entry_values(entry))

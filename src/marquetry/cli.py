@@ -37,6 +37,15 @@ def _parser() -> argparse.ArgumentParser:
     check.add_argument("files", nargs="+", type=Path, metavar="FILE")
     check.add_argument("--json", action="store_true", help="print one JSON array")
     check.set_defaults(run=_check)
+    caliper = commands.add_parser("caliper", help="a simulated caliper that types into the page's field")
+    caliper.add_argument(
+        "sizes", nargs="*", metavar="SIZE", help="true sizes in mm; none: ask for one at a time"
+    )
+    caliper.add_argument(
+        "--to", default="http://127.0.0.1:8765", help="where Marquetry is (default: %(default)s)"
+    )
+    caliper.add_argument("--seed", type=int, help="the same seed gives the same readings")
+    caliper.set_defaults(run=_caliper)
     for name, database, words in (
         ("serve", OWN_DATABASE, "serve your workshop on this machine"),
         ("demo", DEMO_DATABASE, "serve the demo workshop"),
@@ -68,6 +77,26 @@ def _check(options: argparse.Namespace) -> int:
     else:
         print("\n\n".join(table_of(build, report) for _, build, report in results))
     return CLASH if any(report.worst is Verdict.CLASH for _, _, report in results) else NO_CLASH
+
+
+def _caliper(options: argparse.Namespace) -> int:
+    from marquetry.devices.cable import send_readings  # noqa: PLC0415  # only this command goes through a socket
+
+    try:
+        for reading, heard in send_readings(options.to, options.sizes or iter(_asked, ""), options.seed):
+            print(
+                f"{reading:.2f}"
+                if heard
+                else f"{reading:.2f}  (no page listens: put the cursor into a field)"
+            )
+    except (MarquetryError, OSError, EOFError, KeyboardInterrupt) as error:
+        print(f"caliper: {error}" if str(error) else "", file=sys.stderr)
+        return NO_CLASH if isinstance(error, EOFError | KeyboardInterrupt) else UNREADABLE
+    return NO_CLASH
+
+
+def _asked() -> str:
+    return input("true size between the jaws, in mm (Enter alone ends): ").strip()
 
 
 def _serve(options: argparse.Namespace) -> int:

@@ -21,7 +21,7 @@ CLOSEST = 2.2
 
 def dimension_drawing(part: Part, path: str) -> Scene:
     """Draw `part` among usual neighbours, with the dimension at `path` below it between arrows."""
-    whole = _among_usual(part)
+    whole = among_usual(part)
     full = f"{part.kind.prefix}.{path}"
     extent = extent_of(whole, full)
     if extent is None:
@@ -38,7 +38,7 @@ def dimension_drawing(part: Part, path: str) -> Scene:
     return Scene(WIDTH, HEIGHT, f"{label_of(full)}: where it is measured", "", marks)
 
 
-def _among_usual(part: Part) -> Build:
+def among_usual(part: Part) -> Build:
     """A usual watch with this part in it: its faces need something to stand on."""
     document = usual_build().document
     document["parts"][part.kind.key] = part.build.at(part.kind.key)

@@ -5,6 +5,7 @@ from dataclasses import replace
 from marquetry.core.part import Part
 from marquetry.core.section.body import Body
 from marquetry.core.section.extent import part_bodies
+from marquetry.drawing.dimension_drawing import among_usual
 from marquetry.drawing.scene import Dot, Group, Line, Mark, Scene
 from marquetry.drawing.section_plate import draw_faces
 from marquetry.drawing.sheet import Sheet, Window
@@ -19,7 +20,9 @@ SLENDER = 0.6
 
 def part_thumb(part: Part) -> Scene:
     """The part in half-section, heights stretched so that thin ones are seen; a sign where none is drawn."""
-    bodies = tuple(_of_its_own(body, part.kind.key) for body in part_bodies(part.build, part.kind.key))
+    key = part.kind.key
+    found = part_bodies(part.build, key) or part_bodies(among_usual(part), key)
+    bodies = tuple(_of_its_own(body, key) for body in found)
     points = [point for body in bodies for point in body.outline]
     if not points:
         return Scene(WIDTH, HEIGHT, "", "", _sign(part.kind.key))

@@ -119,7 +119,7 @@ def _put(document: dict[str, Json], column: str, value: Json) -> None:
     """Write a value into the part's document at the column's path; None takes away what stands there."""
     node: Json = document
     *way, last = column.split(".")
-    for step, after in zip(way, [*way[1:], last], strict=True):
+    for step, after in zip(way, column.split(".")[1:], strict=True):
         if isinstance(node, list):
             if int(step) > len(node):
                 raise SheetError(column, "things numbered from 0 without gaps")

@@ -22,10 +22,11 @@ class HouseRule:
 
 @dataclass(frozen=True, slots=True)
 class OwnedInstrument:
-    """An instrument of the workshop with its number in the database."""
+    """An instrument with its number, and the day it was last checked against a gauge block."""
 
     id: int
     instrument: Instrument
+    checked_on: str | None = None
 
 
 def house_rules(connection: sqlite3.Connection) -> dict[str, HouseRule]:
@@ -65,12 +66,13 @@ def take_set(connection: sqlite3.Connection, name: str, rules: Mapping[str, Json
 def instruments(connection: sqlite3.Connection) -> list[OwnedInstrument]:
     """The workshop's instruments, the finest first."""
     rows = connection.execute(
-        "SELECT id, name, resolution, uncertainty, ways FROM instrument ORDER BY uncertainty, id"
+        "SELECT id, name, resolution, uncertainty, ways, checked_on FROM instrument ORDER BY uncertainty, id"
     )
     return [
         OwnedInstrument(
             row["id"],
             Instrument(row["name"], row["resolution"], row["uncertainty"], tuple(json.loads(row["ways"]))),
+            row["checked_on"],
         )
         for row in rows
     ]
@@ -90,6 +92,13 @@ def add_instrument(connection: sqlite3.Connection, instrument: Instrument) -> No
             "ways": json.dumps(instrument.ways),
         },
     )
+
+
+def note_checked(connection: sqlite3.Connection, number: int, day: str | None) -> None:
+    """Note the day an instrument was checked; NotFoundError where there is none of that number."""
+    done = connection.execute("UPDATE instrument SET checked_on = ? WHERE id = ?", (day, number))
+    if done.rowcount == 0:
+        raise NotFoundError(f"instrument {number}")
 
 
 def remove_instrument(connection: sqlite3.Connection, number: int) -> None:

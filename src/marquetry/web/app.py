@@ -8,11 +8,13 @@ from starlette.middleware.trustedhost import TrustedHostMiddleware
 from starlette.staticfiles import StaticFiles
 
 from marquetry import __version__
+from marquetry.devices.caliper import Caliper
 from marquetry.web.errors import add_error_pages
 from marquetry.web.guards import BodyLimit, OriginGuard, SecurityHeaders
 from marquetry.web.pages import STATIC, make_templates
 from marquetry.web.routes import (
     bench,
+    caliper,
     cards,
     donors,
     downloads,
@@ -27,11 +29,12 @@ from marquetry.web.routes import (
     trial,
     watch,
 )
+from marquetry.web.wedge import Wedge
 from marquetry.web.work import Works
 
 ROUTES = (
-    bench, house, measure, trial, cards, shelf, exchange, filling, watch, downloads, parts, pieces, donors,
-    patterns,
+    bench, caliper, house, measure, trial, cards, shelf, exchange, filling, watch,
+    downloads, parts, pieces, donors, patterns,
 )  # fmt: skip
 """In this order: `watch` ends with an address that takes any word."""
 LOCAL_HOSTS = ("127.0.0.1", "localhost", "[::1]")
@@ -41,7 +44,7 @@ def create_app(database: Path, allowed_host: str = "127.0.0.1") -> FastAPI:
     """The application on one workshop's database; it answers to this machine's names and `allowed_host`."""
     app = FastAPI(title="Marquetry", version=__version__, docs_url=None, redoc_url=None)
     app.state.database = database
-    app.state.works = Works()
+    app.state.works, app.state.wedge, app.state.caliper = Works(), Wedge(), Caliper()
     app.state.templates = make_templates(app)
     for routes in ROUTES:
         app.include_router(routes.router)

@@ -1,7 +1,8 @@
 """House rules: every limit with its meaning and a drawing, three ready sets, the instruments."""
 
 from dataclasses import dataclass
-from typing import Annotated
+from datetime import date
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Form, Request
 from markupsafe import Markup
@@ -152,6 +153,15 @@ async def add_instrument(request: Request, connection: Connection) -> Response:
         return _page(request, connection, {"instrument": told})
     except DimensionError as error:
         return _page(request, connection, {"instrument": str(error)})
+    return _back(request, "instruments")
+
+
+@router.post("/instruments/{number}/checked", name="note_checked")
+def note_checked(
+    request: Request, connection: Connection, number: int, day: Annotated[date | Literal[""], Form()] = ""
+) -> Response:
+    """Note the day an instrument was checked against a gauge block; no day takes the note away."""
+    house.note_checked(connection, number, day.isoformat() if day else None)
     return _back(request, "instruments")
 
 

@@ -6,6 +6,7 @@ document.addEventListener("alpine:init", () => {
     init() {
       window.addEventListener("popstate", () => this.load(location.search));
       if (document.getElementById("work")) this.await();
+      this.waitForCable();
     },
 
     // --- theme, keys -----------------------------------------------------------------------------
@@ -131,7 +132,10 @@ document.addEventListener("alpine:init", () => {
       if (look) {
         if (event.submitter?.hasAttribute("data-plain")) return;
         event.preventDefault();
-        this.choose(this.looked(look));
+        const query = this.looked(look);
+        for (const field of look.elements) this.settle(field);
+        if (look.elements.next) look.elements.next.value = "";
+        this.choose(query);
         return;
       }
       const form = event.target.closest("form[data-live]");
@@ -188,7 +192,8 @@ document.addEventListener("alpine:init", () => {
       return { path: form.action.split("?")[0], body: new FormData(form, button) };
     },
     post({ path, body }) {
-      body.set("version", document.getElementById("status").dataset.version);
+      const status = document.getElementById("status");
+      if (status) body.set("version", status.dataset.version);
       const address = path + (document.getElementById("tray")?.dataset.query ?? location.search);
       return this.exchange(address, { method: "POST", body });
     },
@@ -257,6 +262,45 @@ document.addEventListener("alpine:init", () => {
       target.focus({ preventScroll: true });
       if (typed === null) return target.select?.();
       target.value = typed;
+    },
+
+    // --- a data cable: readings typed into the field that has, or last had, the cursor ----------------------
+    cable: null,
+    field: null,
+    waitForCable() {
+      if (document.getElementById("caliper")) return;
+      const claim = () => localStorage.setItem("cable", (this.name ??= crypto.randomUUID()));
+      window.addEventListener("focus", claim);
+      const take = (field) => {
+        if (!field?.matches("input.figure")) return;
+        this.field = field.id;
+        claim();
+        this.plugIn();
+      };
+      document.addEventListener("focusin", (event) => take(event.target));
+      take(document.activeElement);
+      document.addEventListener("visibilitychange", () => (document.hidden ? this.unplug() : this.field && this.plugIn()));
+      window.addEventListener("pagehide", () => this.unplug());
+    },
+    plugIn() {
+      if (this.cable) return;
+      this.cable = new EventSource("/caliper/stream");
+      this.cable.addEventListener("keys", (event) => this.keyed(event.data));
+    },
+    unplug() {
+      this.cable?.close();
+      this.cable = null;
+    },
+    // The next reading waits until the page has taken the one before it.
+    keys: Promise.resolve(),
+    keyed(digits) {
+      this.keys = this.keys.then(() => {
+        const field = document.getElementById(this.field);
+        if (!field || localStorage.getItem("cable") !== this.name) return;
+        field.value = digits;
+        field.form?.requestSubmit();
+        return this.queue;
+      });
     },
 
     // --- a file too large is told before it is sent ------------------------------------------------------

@@ -1,0 +1,34 @@
+"""The stand-in's cable: types each reading into the local end that the running program holds open."""
+
+import json
+from collections.abc import Iterable, Iterator
+from urllib.parse import urlencode, urlsplit
+from urllib.request import Request, urlopen
+
+from marquetry.core.entry import parse_figure
+from marquetry.core.errors import DimensionError
+from marquetry.devices.caliper import Caliper, keys_of
+
+SECONDS = 5.0
+
+
+def send_readings(to: str, sizes: Iterable[str], seed: int | None = None) -> Iterator[tuple[float, int]]:
+    """Read each true size and type the reading; give the reading and how many pages listened.
+
+    DimensionError for a size that is none, or an address that is none of this machine; OSError where nothing
+    answers there.
+    """
+    if urlsplit(to).scheme != "http" or urlsplit(to).hostname not in {"127.0.0.1", "localhost", "::1"}:
+        raise DimensionError("to", to, "", "the address of this machine that Marquetry printed at its start")
+    caliper = Caliper(seed)
+    for text in sizes:
+        reading = caliper.read(parse_figure("size", text, "mm"))
+        yield reading, _typed(to, keys_of(reading))
+
+
+def _typed(to: str, keys: str) -> int:
+    body = urlencode({"keys": keys}).encode()
+    request = Request(f"{to.rstrip('/')}/caliper/readings", data=body)  # noqa: S310  # checked above
+    with urlopen(request, timeout=SECONDS) as answer:  # noqa: S310  # as above
+        heard: int = json.load(answer)["heard"]
+    return heard
