@@ -74,9 +74,10 @@ def driver(tmp_path_factory: pytest.TempPathFactory) -> Iterator[webdriver.Chrom
 
 
 @pytest.fixture
-def address(tmp_path: Path) -> Iterator[str]:
+def address(tmp_path: Path, driver: webdriver.Chrome) -> Iterator[str]:
     process, at = serve(tmp_path / "demo.sqlite3")
     yield at
+    driver.get("about:blank")  # a page that listens to its program would tell the log that it went away
     process.terminate()
     process.wait(10)
 

@@ -250,6 +250,15 @@ def test_no_page_has_a_serious_accessibility_fault(browser: Chrome, address: str
         "/watches/3/measure",
         "/watches/2/compare",
         "/patterns",
+        "/shelf?kind=dial&for=2",
+        "/parts/14",
+        "/donors",
+        "/donors/1",
+        "/exchange",
+        "/caliper",
+        "/watches/2/card?path=dial.thickness&reading=0.40&reading=0.41&reading=0.40&reading=0.9",
+        "/watches/2/card?path=case.seat_to_tube&sheet=seat-to-tube&in-seat=5.1&in-hole=1.9&in-bore=1.2",
+        "/watches/2/card?path=crown.thread&outside=0.89&over=1.8&pitches=8",
     ):
         browser.get(address + page)
         assert browser.execute_script("return document.documentElement.dataset.theme") == theme
@@ -273,12 +282,14 @@ def test_what_was_acknowledged_survives_a_kill(browser: Chrome, tmp_path: Path) 
     for edit in range(1, 4):
         type_into(browser, "tray-dial-thickness-value", f"0.5{edit}")
         wait(browser, lambda b, edit=edit: version(b) == str(edit + 1))  # type: ignore[misc]
+    browser.get("about:blank")
     process.kill()
     process.wait(10)
     process, address = serve(tmp_path / "killed.sqlite3")
     browser.get(f"{address}/watches/1?check=stem_height")
     assert version(browser) == "4"
     assert browser.find_element(By.ID, "tray-dial-thickness-value").get_attribute("value") == "0.53"
+    browser.get("about:blank")
     process.terminate()
     process.wait(10)
 

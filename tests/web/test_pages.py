@@ -279,7 +279,7 @@ def test_a_hostile_name_is_escaped_everywhere(client: TestClient) -> None:
 
 @pytest.mark.parametrize(
     ("typed", "remark"),
-    [("12", "radius, where the diameter"), ("1.12", "in inches"), ("280", ""), ("28.5", "")],
+    [("12", "Did you mean the diameter"), ("1.12", "Did you mean inches"), ("280", ""), ("28.5", "")],
 )
 def test_an_unusual_value_is_saved_and_asked_about(client: TestClient, typed: str, remark: str) -> None:
     data = {"version": "1", **ENTRY, "path": "movement.diameter", "value": typed, "place": "ledger"}

@@ -6,6 +6,7 @@ from typing import TypeAlias
 from marquetry.core.build import Build, Json
 from marquetry.core.change import change_of_entry
 from marquetry.core.errors import NotFoundError, SheetError
+from marquetry.core.part import LINKS
 from marquetry.core.parts import PARTS, entry_at
 from marquetry.core.schema import Quantity
 
@@ -24,7 +25,9 @@ def difference(before: Build, after: Build) -> tuple[Edit, ...]:
 def _edits(path: str, old: Json, new: Json) -> Iterator[Edit]:
     if old == new:
         return
-    if isinstance(old, Mapping) and isinstance(new, Mapping) and not _is_leaf(path):
+    if _is_other_piece(old, new):
+        yield path, new
+    elif isinstance(old, Mapping) and isinstance(new, Mapping) and not _is_leaf(path):
         for key in dict.fromkeys([*old, *new]):
             yield from _edits(f"{path}.{key}", old.get(key), new.get(key))
     elif _same_length(old, new):
@@ -32,6 +35,12 @@ def _edits(path: str, old: Json, new: Json) -> Iterator[Edit]:
             yield from _edits(f"{path}.{index}", one, other)
     else:
         yield path, new
+
+
+def _is_other_piece(old: Json, new: Json) -> bool:
+    """Whether another part or piece of the shelf came into the slot: that is one edit as a whole."""
+    both = isinstance(old, Mapping) and isinstance(new, Mapping)
+    return both and any(old.get(link) != new.get(link) for link in LINKS)
 
 
 def _is_leaf(path: str) -> bool:

@@ -69,7 +69,7 @@ def polar(
     if radius <= 0:
         raise DimensionError("place", "the centre itself", "", "a point away from the centre")
     tol = COVERAGE_FACTOR * math.sqrt(2.0) * scale.doubt
-    angle = math.degrees(math.atan2(dx, dy)) % 360.0
+    angle = round(math.degrees(math.atan2(dx, dy)), 6) % 360.0
     return (
         Dimension(radius, tol, Source.MEASURED),
         Dimension(angle, math.degrees(tol / radius), Source.MEASURED),

@@ -286,6 +286,7 @@ document.addEventListener("alpine:init", () => {
       if (this.cable) return;
       this.cable = new EventSource("/caliper/stream");
       this.cable.addEventListener("keys", (event) => this.keyed(event.data));
+      this.cable.addEventListener("error", () => this.unplug()); // the program stopped; the next field plugs in again
     },
     unplug() {
       this.cable?.close();
