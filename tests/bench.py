@@ -3,12 +3,15 @@
 Ratios are against a bare baseline taken in the same run, so that a slow machine shows on both sides.
 """
 
+import csv
 import gzip
 import json
 import re
 import statistics
 import time
+import tracemalloc
 from collections.abc import Callable
+from io import BytesIO
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
@@ -21,6 +24,8 @@ from marquetry.core.report import report_on
 from marquetry.core.sampling import SAMPLES
 from marquetry.demo.workshop import demo_builds, make_demo
 from marquetry.drawing.sheet import Display
+from marquetry.formats import shelf_import
+from marquetry.store.database import connect
 from marquetry.web.app import create_app
 from marquetry.web.fit_page import draw_plate
 from tests.strategies import case_build
@@ -105,12 +110,63 @@ def bench_wire(client: TestClient) -> None:
     tell("watch_page_over_the_wire", total / 1000, "kB", bar=WIRE_BAR_KB, files=len(addresses) + 1)
 
 
+def many_rows(count: int) -> str:
+    """A file of parts as a large shelf would be: every kind, names and notes that differ."""
+    colours, notes = ("grey", "red", "white", "blue", "green"), ("spring order", "from the fair", "spare")
+    lines = ["kind,name,colour,diameter,thickness,price,notes,owned"]
+    for n in range(count):
+        colour, note = colours[n % 5], notes[n % 3]
+        lines.append(
+            f"dial,{colour.title()} dial {n},{colour},{26 + n % 40 / 10:.2f}±0.02 measured,0.{35 + n % 60},"
+            f"{20 + n % 50}.00 EUR,{note} {n % 997},{n % 3}"
+        )
+    return "\n".join(lines)
+
+
+def bench_shelf(database: Path) -> None:
+    """A file of 5,000 parts brought in, then shelf and search over 20,000; peak memory of the import."""
+    connection = connect(database)
+
+    def bring_in(text: str) -> None:
+        number = shelf_import.begin(connection, "bench.csv")
+        shelf_import.read_in(connection, number, BytesIO(text.encode()), lambda _: None)
+        shelf_import.take(connection, number, lambda _: None)
+
+    rows = many_rows(20_000).splitlines()
+    start = time.perf_counter()
+    bare = sum(len(row) for row in csv.reader(rows[:5001]))
+    baseline = time.perf_counter() - start
+    start = time.perf_counter()
+    bring_in("\n".join(rows[:5001]))
+    spent = time.perf_counter() - start
+    tell("import_5000_rows", spent, "s", bar=5, bare_s=baseline, ratio=spent / baseline, cells=bare)
+    peaks = []
+    for first in (5001, 10001):
+        tracemalloc.start()
+        bring_in("\n".join([rows[0], *rows[first : first + (2500 if first == 5001 else 5000)]]))
+        peaks.append(tracemalloc.get_traced_memory()[1] / 1e6)
+        tracemalloc.stop()
+    tell("import_peak_memory", peaks[1], "MB", half_as_many_rows=peaks[0])
+    bring_in("\n".join([rows[0], *rows[7501:10001], *rows[15001:]]))
+    client_alone = bare_client()
+    baseline_ms = median_ms(lambda: client_alone.get("/"))
+    with TestClient(create_app(database), base_url="http://127.0.0.1") as client:
+        for figure, query in (
+            ("shelf_page_20000", ""), ("shelf_drawer_20000", "?kind=dial&sort=price&page=300"),
+            ("shelf_search_20000", "?q=blue+spring"),
+            ("shelf_filters_20000", "?kind=dial&colour=red&stock=free&by=thickness&low=0.5&sort=size"),
+        ):  # fmt: skip
+            spent = median_ms(lambda query=query: client.get(f"/shelf{query}"))  # type: ignore[misc]
+            tell(figure, spent, "ms", bar=60, bare_ms=baseline_ms, ratio=spent / baseline_ms)
+
+
 def main() -> None:
     bench_core()
     with TemporaryDirectory() as folder:
         database = Path(folder) / "bench.sqlite3"
         make_demo(database)
         bench_web(database)
+        bench_shelf(database)
 
 
 if __name__ == "__main__":

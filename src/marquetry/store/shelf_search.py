@@ -79,22 +79,37 @@ def matching(words: str) -> str:
 
 
 def search(connection: sqlite3.Connection, query: ShelfQuery) -> Found:
-    """One page of the parts that meet every condition."""
+    """One page of the parts that meet every condition; the last one where the page asked for is beyond."""
     where, bound = _conditions(query)
     total = connection.execute(f"SELECT count(*) FROM {TABLES} WHERE {where}", bound).fetchone()[0]
     page = min(max(query.page, 1), max(-(-total // PAGE), 1))
+    return Found(_slips(connection, _numbers(connection, query, page)), total, page)
+
+
+def _numbers(connection: sqlite3.Connection, query: ShelfQuery, page: int) -> list[int]:
+    """The numbers of one page's parts in order: sorting carries nothing else along."""
+    where, bound = _conditions(query)
     order = SORTS.get(query.sort, SORTS["name"])[1]
     size = f"json_extract(part.sheet, '$.{query.by}.value')" if _is_dimension(query) else "NULL"
+    columns = f"part.id, {size} AS size" if query.sort == "size" else "part.id"
     rows = connection.execute(
-        f"""
-        SELECT {COLUMNS}, {size} AS size,
-               (SELECT count(*) {HELD}) AS owned, (SELECT count(*) {FREE}) AS free
-          FROM {TABLES} WHERE {where} ORDER BY {order} LIMIT :most OFFSET :skipped
-        """,
+        f"SELECT {columns} FROM {TABLES} WHERE {where} ORDER BY {order} LIMIT :most OFFSET :skipped",
         {**bound, "most": PAGE, "skipped": (page - 1) * PAGE},
     )
-    slips = tuple(Slip(stored_part(row), row["free"], row["owned"]) for row in rows)
-    return Found(slips, total, page)
+    return [row["id"] for row in rows]
+
+
+def _slips(connection: sqlite3.Connection, numbers: list[int]) -> tuple[Slip, ...]:
+    places = ", ".join("?" * len(numbers))
+    rows = connection.execute(
+        f"""
+        SELECT {COLUMNS}, (SELECT count(*) {HELD}) AS owned, (SELECT count(*) {FREE}) AS free
+          FROM {TABLES} WHERE part.id IN ({places})
+        """,
+        numbers,
+    )
+    found = {row["id"]: Slip(stored_part(row), row["free"], row["owned"]) for row in rows}
+    return tuple(found[number] for number in numbers)
 
 
 def _is_dimension(query: ShelfQuery) -> bool:
@@ -109,8 +124,6 @@ def _conditions(query: ShelfQuery) -> tuple[str, dict[str, object]]:
         if key in FILTERS and value:
             parts.append(FILTERS[key][1])
             bound[key] = value
-    if query.stock in STOCK:
-        parts.append(STOCK[query.stock][1])
     if matching(query.words):
         parts.append("part.id IN (SELECT rowid FROM part_words WHERE part_words MATCH :words)")
         bound["words"] = matching(query.words)
@@ -119,6 +132,8 @@ def _conditions(query: ShelfQuery) -> tuple[str, dict[str, object]]:
             if limit is not None:
                 parts.append(f"json_extract(part.sheet, '$.{query.by}.value') {sign} :{name}")
                 bound[name] = limit
+    if query.stock in STOCK:
+        parts.append(STOCK[query.stock][1])
     return " AND ".join(parts), bound
 
 

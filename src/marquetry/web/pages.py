@@ -57,7 +57,7 @@ def make_templates(app: FastAPI) -> Jinja2Templates:
     )
     environment.filters.update(figure=figure, band=band, chance=chance, entered=entered, label_of=label_of)
     environment.globals.update(
-        address=app.url_path_for,
+        address=lru_cache(maxsize=4096)(app.url_path_for),
         static=static_address,
         verdict_mark=verdict_mark_svg,
         hatches=hatches,

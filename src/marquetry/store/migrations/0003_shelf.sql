@@ -31,14 +31,18 @@ CREATE TABLE part (
     version INTEGER NOT NULL DEFAULT 1,
     removed_at TEXT,
     added_at TEXT NOT NULL DEFAULT (strftime('%Y-%m-%dT%H:%M:%SZ', 'now')),
-    colour TEXT GENERATED ALWAYS AS (json_extract(sheet, '$.colour')) VIRTUAL,
-    material TEXT GENERATED ALWAYS AS (json_extract(sheet, '$.material')) VIRTUAL,
-    finish TEXT GENERATED ALWAYS AS (json_extract(sheet, '$.finish')) VIRTUAL,
-    glow TEXT GENERATED ALWAYS AS (json_extract(sheet, '$.glow')) VIRTUAL
+    colour TEXT GENERATED ALWAYS AS (json_extract(sheet, '$.colour')) STORED,
+    material TEXT GENERATED ALWAYS AS (json_extract(sheet, '$.material')) STORED,
+    finish TEXT GENERATED ALWAYS AS (json_extract(sheet, '$.finish')) STORED,
+    glow TEXT GENERATED ALWAYS AS (json_extract(sheet, '$.glow')) STORED
 ) STRICT;
 CREATE INDEX part_by_kind ON part (removed_at, kind, name);
 CREATE INDEX part_by_name ON part (removed_at, name);
 CREATE INDEX part_by_colour ON part (removed_at, kind, colour);
+CREATE INDEX part_by_material ON part (removed_at, kind, material);
+CREATE INDEX part_by_finish ON part (removed_at, kind, finish);
+CREATE INDEX part_by_glow ON part (removed_at, kind, glow);
+CREATE INDEX part_by_price ON part (removed_at, kind, price_minor);
 
 -- Search over names, notes and looks; a word's first letters suffice.
 CREATE VIRTUAL TABLE part_words USING fts5 (words, prefix = '1 2 3', tokenize = 'unicode61 remove_diacritics 2');
