@@ -6,7 +6,9 @@ import sys
 from pathlib import Path
 
 import pytest
+from PIL import Image
 from selenium.webdriver import Chrome
+from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
@@ -99,6 +101,34 @@ def test_the_calipers_window_sends_to_the_field_in_the_other_window(browser: Chr
     browser.switch_to.window(main)
     wait(browser, lambda b: len(readings(b)) == 1)
     assert readings(browser)[0].startswith("28.")
+
+
+def test_points_are_clicked_in_a_photograph_one_after_the_other(
+    browser: Chrome, address: str, tmp_path: Path
+) -> None:
+    file = tmp_path / "back.png"
+    Image.new("RGB", (800, 600), "white").save(file)
+    browser.get(f"{address}/parts/1")
+    browser.find_element(By.NAME, "photo").send_keys(str(file))
+    browser.find_element(By.XPATH, "//button[.='Keep photograph']").click()
+    marks = "m1=0;0&m2=40;0&m3=0;30&m4=40;30"
+    browser.get(f"{address}/parts/1/card?path=dial.feet.0.radius&photo=1&{marks}")
+    # Marks at the corners of a square of paper, then the centre, then the place above it.
+    for right, down in ((-200, 150), (200, 150), (-200, -150), (200, -150), (0, 0), (0, -100)):
+        before = browser.current_url
+        picture = browser.find_element(By.CLASS_NAME, "picture")
+        browser.execute_script("arguments[0].scrollIntoView({block: 'center'})", picture)
+        scale = picture.size["width"] / 800
+        ActionChains(browser).move_to_element_with_offset(
+            picture, int(right * scale), int(down * scale)
+        ).click().perform()
+        wait(browser, lambda b, before=before: b.current_url != before)  # type: ignore[misc]
+        settled(browser)
+        wait(browser, lambda b: b.find_elements(By.CLASS_NAME, "picked"))
+    wait(browser, lambda b: len(b.find_elements(By.CLASS_NAME, "picked")) == 6)
+    told = browser.find_element(By.ID, "sheet-picture").text
+    assert "10.0" in told or "9.9" in told
+    assert "off by 0.0" in told
 
 
 def test_a_file_of_parts_shows_its_progress_and_what_it_would_do(

@@ -135,14 +135,11 @@ def changes_of(known: StoredPart, found: Read) -> list[str]:
 
 def take(connection: sqlite3.Connection, number: int, progress: Progress) -> int:
     """Put every new and changed row on the shelf, all of them or none; return how many."""
-    query = (
-        "SELECT line, row FROM import_row WHERE import_id = ? AND fate IN ('new', 'changed') ORDER BY line"
-    )
     done = 0
     with transaction(connection):
         _refuse_unready(connection, number)
-        for done, row in enumerate(connection.execute(query, (number,)).fetchall(), 1):
-            _take_row(connection, Line(row["line"], json.loads(row["row"])))
+        for done, line in enumerate(_waiting(connection, number), 1):
+            _take_row(connection, line)
             if done % BATCH == 0:
                 progress(done)
         words = f"{done} part{'' if done == 1 else 's'} taken onto the shelf"
@@ -151,6 +148,18 @@ def take(connection: sqlite3.Connection, number: int, progress: Progress) -> int
         )
         connection.execute("DELETE FROM import_row WHERE import_id = ?", (number,))
     return done
+
+
+def _waiting(connection: sqlite3.Connection, number: int) -> Iterator[Line]:
+    """The rows to be taken, a batch at a time, so that no more is held."""
+    query = """
+        SELECT line, row FROM import_row
+         WHERE import_id = :id AND line > :last AND fate IN ('new', 'changed') ORDER BY line LIMIT :most
+    """
+    last = 0
+    while rows := connection.execute(query, {"id": number, "last": last, "most": BATCH}).fetchall():
+        yield from (Line(row["line"], json.loads(row["row"])) for row in rows)
+        last = rows[-1]["line"]
 
 
 def _refuse_unready(connection: sqlite3.Connection, number: int) -> None:

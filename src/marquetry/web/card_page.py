@@ -100,6 +100,12 @@ class Picture:
     points: tuple[tuple[str, float, float], ...] = ()
 
     @property
+    def wanted(self) -> str:
+        """The point to be clicked next: the first that is not there yet."""
+        names = [*(f"p{mark}" for mark in MARKS), "centre", "place"]
+        return next((name for name in names if not self.typed[name]), "place")
+
+    @property
     def residuals(self) -> tuple[tuple[str, float], ...]:
         """Each mark's number and how far off the fit it is, in mm."""
         return () if self.scale is None else tuple(zip(MARKS, self.scale.residuals, strict=False))

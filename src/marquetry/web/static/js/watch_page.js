@@ -67,6 +67,7 @@ document.addEventListener("alpine:init", () => {
 
     // --- edits and other looks, without a full reload ---------------------------------------------------
     follow(event) {
+      if (event.target.closest("[data-pick]")) return this.pick(event);
       const link = event.target.closest("a.note, a[data-live]");
       if (link && !event.ctrlKey && !event.metaKey && !event.shiftKey) {
         event.preventDefault();
@@ -262,6 +263,15 @@ document.addEventListener("alpine:init", () => {
       target.focus({ preventScroll: true });
       if (typed === null) return target.select?.();
       target.value = typed;
+    },
+
+    // --- a point clicked in a photograph goes into the chosen field, in the picture's own pixels -----------------
+    pick(event) {
+      const picture = event.target.closest("[data-pick]");
+      const form = picture.closest("form");
+      const at = new DOMPoint(event.clientX, event.clientY).matrixTransform(picture.getScreenCTM().inverse());
+      form.elements[form.elements.pick.value].value = `${at.x.toFixed(1)}; ${at.y.toFixed(1)}`;
+      form.requestSubmit(form.querySelector("[data-compute]"));
     },
 
     // --- a data cable: readings typed into the field that has, or last had, the cursor ----------------------
