@@ -14,6 +14,14 @@ from tests.e2e.conftest import make_driver, serve
 FOLDER = Path(__file__).parents[1] / "docs" / "screenshots"
 SPACER = '[["spacers",[{"side":"dial","thickness":{"value":0.74,"source":"measured"}}]]]'
 BEHIND = SPACER.replace('"dial"', '"movement"')
+PARTS = """kind,name,thickness,colour,notes
+dial,"Gull grey, date",0.41±0.01 measured,,
+dial,New tide,0.5,teal,from the fair
+plate,Ring,1,,
+dial,=1+1,1,,
+dial,"Beacon red, date",,,
+crown,Onion,1,,
+"""
 VIEWS = {
     "bench": ("/", "day"),
     "night-ferry-half-section": ("/watches/2", "day"),
@@ -26,6 +34,14 @@ VIEWS = {
     "orchard-measure-next": ("/watches/3/measure", "day"),
     "house-rules": ("/rules", "day"),
     "night-ferry-compare": ("/watches/2/compare", "day"),
+    "shelf-dials": ("/shelf?kind=dial&for=2", "day"),
+    "part-lantern-hands": ("/parts/14", "day"),
+    "measuring-card": (
+        "/watches/2/card?path=dial.thickness&reading=0.40&reading=0.41&reading=0.40&reading=0.47",
+        "day",
+    ),
+    "donor": ("/donors/1", "night"),
+    "parts-looked-over": ("/shelf/imports/1", "day"),
     "patterns": ("/patterns", "day"),
 }
 
@@ -48,6 +64,12 @@ def main() -> None:
                 driver.get(f"{address}/watches/2?try={trial}")
                 driver.find_element(By.ID, "variant-name").send_keys(name + Keys.ENTER)
                 WebDriverWait(driver, 10).until(url_contains("/compare"))
+            file = Path(folder) / "parts.csv"
+            file.write_text(PARTS, "utf-8")
+            driver.get(f"{address}/exchange")
+            driver.find_element(By.ID, "parts-file").send_keys(str(file))
+            driver.find_element(By.XPATH, "//button[.='Look it over']").click()
+            WebDriverWait(driver, 10).until(url_contains("/shelf/imports/"))
             for name, (path, theme) in VIEWS.items():
                 take(driver, address + path, name, theme)
         finally:
