@@ -13,10 +13,12 @@ from marquetry import __version__
 from marquetry.core.build import Build
 from marquetry.core.errors import MarquetryError
 from marquetry.core.finding import Verdict
+from marquetry.core.remedies.offers import offers
 from marquetry.core.report import Report, report_on
 from marquetry.formats import build_sheet
 from marquetry.formats.findings import findings_of
 from marquetry.formats.findings_table import table_of
+from marquetry.formats.remedies import remedies_of, remedies_told
 
 NO_CLASH, CLASH, UNREADABLE = 0, 1, 2
 OWN_DATABASE, DEMO_DATABASE = Path("var/workshop.sqlite3"), Path("var/demo.sqlite3")
@@ -37,6 +39,10 @@ def _parser() -> argparse.ArgumentParser:
     check.add_argument("files", nargs="+", type=Path, metavar="FILE")
     check.add_argument("--json", action="store_true", help="print one JSON array")
     check.set_defaults(run=_check)
+    remedies = commands.add_parser("remedies", help="what can be done about a build sheet's clashes")
+    remedies.add_argument("file", type=Path, metavar="FILE")
+    remedies.add_argument("--json", action="store_true", help="print one JSON array")
+    remedies.set_defaults(run=_remedies)
     caliper = commands.add_parser("caliper", help="a simulated caliper that types into the page's field")
     caliper.add_argument(
         "sizes", nargs="*", metavar="SIZE", help="true sizes in mm; none: ask for one at a time"
@@ -77,6 +83,21 @@ def _check(options: argparse.Namespace) -> int:
     else:
         print("\n\n".join(table_of(build, report) for _, build, report in results))
     return CLASH if any(report.worst is Verdict.CLASH for _, _, report in results) else NO_CLASH
+
+
+def _remedies(options: argparse.Namespace) -> int:
+    try:
+        found = offers(build_sheet.loads(options.file.read_bytes()))
+    except OSError as error:
+        print(f"{options.file}: cannot be opened: {error.strerror}", file=sys.stderr)
+        return UNREADABLE
+    except MarquetryError as error:
+        print(f"{options.file}: {error}", file=sys.stderr)
+        return UNREADABLE
+    print(
+        json.dumps(remedies_of(found), ensure_ascii=False, indent=1) if options.json else remedies_told(found)
+    )
+    return NO_CLASH
 
 
 def _caliper(options: argparse.Namespace) -> int:

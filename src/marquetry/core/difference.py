@@ -14,12 +14,17 @@ Edit: TypeAlias = tuple[str, Json]
 """A path below `parts` and what stands there afterwards; None where nothing does."""
 
 MOST_EDITS = 100
+RULES = "rules"
+"""The one thing besides parts that an edit may change: the sheet's own rules, as a whole."""
 
 
 def difference(before: Build, after: Build) -> tuple[Edit, ...]:
     """The edits that lead from one build to the other; a list of another length is one edit as a whole."""
     keys = [part.key for part in PARTS]
-    return tuple(edit for key in keys for edit in _edits(key, before.parts.get(key), after.parts.get(key)))
+    rules = ((RULES, dict(after.rules)),) if before.rules != after.rules else ()
+    return rules + tuple(
+        edit for key in keys for edit in _edits(key, before.parts.get(key), after.parts.get(key))
+    )
 
 
 def _edits(path: str, old: Json, new: Json) -> Iterator[Edit]:
@@ -60,7 +65,9 @@ def _same_length(old: Json, new: Json) -> bool:
 def applied(build: Build, edits: Sequence[Edit]) -> Build:
     """The build after the edits; SheetError, DimensionError or NotFoundError for one that cannot be."""
     for path, value in edits:
-        if value is not None:
+        if path == RULES:
+            build = Build({**build.document, RULES: value})
+        elif value is not None:
             build = build.with_entry(path, value)
         elif build.at(path) is not None:
             build = build.without(path)
@@ -83,6 +90,11 @@ def told(before: Build, after: Build) -> list[str]:
 
 
 def _told(before: Build, after: Build, path: str) -> str:
+    if path == RULES:
+        keys = [key for key in after.rules if before.rules.get(key) != after.rules[key]]
+        return "Rules of this watch: " + ", ".join(
+            f"{key.replace('_', ' ')} {after.rules[key]}" for key in keys
+        )
     try:
         return change_of_entry(before, after, path)
     except NotFoundError:

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from marquetry.core.build import Build, Json
 from marquetry.core.errors import SheetError
 from marquetry.core.finding import Limits
+from marquetry.core.schools import SCHOOL_BY_KEY
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,8 +57,21 @@ class Rules:
 
     def check(self, key: str) -> None:
         """Raise SheetError where the rule of that name cannot be read."""
-        if key in self._own and key not in _DEFAULTS:
+        if key in SCHOOL_BY_KEY:
+            self.school(key)
+        elif key in self._own and key not in _DEFAULTS:
             _read_limits(key, self._own[key])
+
+    def school(self, key: str) -> str:
+        """The workshop's choice on a question builders disagree on; the first where it made none.
+
+        Raises SheetError where the rule names no such choice.
+        """
+        known = [choice.key for choice in SCHOOL_BY_KEY[key].choices]
+        chosen = self._own.get(key, known[0])
+        if chosen not in known:
+            raise SheetError(f"rules.{key}", " or ".join(known), repr(chosen))
+        return str(chosen)
 
     def number(self, key: str) -> float:
         """The plain number of that name."""

@@ -1,0 +1,67 @@
+"""An idea: the watch as it would be after one thing was done to it, not yet tried."""
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from marquetry.core.build import Build, dimension_as_json
+from marquetry.core.dimension import Dimension, Source
+from marquetry.core.parts import quantity_at
+
+Effort = Literal[1, 2, 3, 4, 5]
+"""1 minutes, 2 an hour or a small part, 3 a part to make or buy, 4 a dear part, 5 nearly another watch."""
+
+EFFORT_WORDS = {
+    1: "minutes at the bench",
+    2: "an hour, or a small part",
+    3: "a part to make or to buy",
+    4: "a dear part",
+    5: "nearly another watch",
+}
+MADE_TOL = 0.02
+"""A part that is yet to be made or bought will be known to about this."""
+
+
+@dataclass(frozen=True, slots=True)
+class Idea:
+    """One thing to do. `school` is the workshop's choice it belongs to, `make` a part to be made."""
+
+    kind: str
+    title: str
+    build: Build
+    effort: Effort
+    undo: bool = True
+    school: str = ""
+    make: str = ""
+    caution: str = ""
+
+    def after(self, first: "Idea") -> "Idea":
+        """The same done after another idea; the dearer effort counts, and what cannot be undone stays so."""
+        return replace(
+            self,
+            kind=f"{first.kind}+{self.kind}",
+            title=f"{first.title}; then {self.title[0].lower()}{self.title[1:]}",
+            effort=max(first.effort, self.effort),
+            undo=first.undo and self.undo,
+            school=first.school or self.school,
+            make=first.make or self.make,
+            caution=" ".join(dict.fromkeys(filter(None, (first.caution, self.caution)))),
+        )
+
+
+def with_value(build: Build, path: str, value: float) -> Build:
+    """The build with the dimension at the path moved; its tolerance stays, or becomes that of a made part."""
+    old = build.dimensions.get(path)
+    tol = old.tol if old is not None else MADE_TOL
+    source = Source.ASSUMED if old is None or old.source is Source.MEASURED else old.source
+    return build.with_entry(path, dimension_as_json(Dimension(round(value, 4), tol, source)))
+
+
+def is_possible(path: str, value: float) -> bool:
+    """Whether a part could plausibly have this value."""
+    quantity = quantity_at(path)
+    return quantity.is_plausible(value) and (value > 0 or quantity.floor != "positive")
+
+
+def rounded(value: float, step: float) -> float:
+    """The value on the steps that a workshop can make."""
+    return round(round(value / step) * step, 6)

@@ -1,0 +1,203 @@
+"""The remedies of a watch: every idea tried by the whole report; what helps is kept and ranked.
+
+Two steps are tried where one does not do. Where nothing leaves the watch without a clash, `disagreements` says which parts cannot both stay, and what a
+matching one would have to measure.
+"""
+
+import math
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from dataclasses import dataclass
+
+from marquetry.core.build import Build, Json
+from marquetry.core.checks import CHECK_BY_NAME
+from marquetry.core.errors import MarquetryError
+from marquetry.core.figures import figure
+from marquetry.core.finding import Finding, Verdict
+from marquetry.core.parts import PART_BY_KEY, label_of, quantity_at
+from marquetry.core.remedies import calendar, feet, fits, hands, spacers
+from marquetry.core.remedies.idea import Idea
+from marquetry.core.remedies.patch import Operation, patch_between
+from marquetry.core.remedies.probe import aim_of, solve
+from marquetry.core.report import Report, report_on
+from marquetry.core.rules import Rules
+from marquetry.core.schools import SCHOOL_BY_KEY
+
+Source = Callable[[Build, Report, str], Iterator[Idea]]
+SOURCES: tuple[Source, ...] = (spacers.ideas, fits.ideas, feet.ideas, hands.ideas, calendar.ideas)
+House = Mapping[str, Json]
+FOLLOWED = 8
+"""So many of the best first steps are followed by a second."""
+ENOUGH = 2
+"""With fewer handy remedies that leave no clash, two steps are tried as well."""
+DEAR = 4
+MOST_OFFERED = 40
+PER_CENT = 0.01
+"""What a check in per cent counts for beside one in millimetres."""
+BUCKET = 0.05
+_RANK = {Verdict.CLASH: 3, Verdict.TIGHT: 2, Verdict.UNMEASURED: 1, Verdict.CLEAR: 0, Verdict.SKIPPED: 0}
+
+
+@dataclass(frozen=True, slots=True)
+class Remedy:
+    """An idea that was tried: what it mends, what it worsens, and the report of the watch with it."""
+
+    idea: Idea
+    report: Report
+    patch: tuple[Operation, ...]
+    mends: tuple[str, ...]
+    worsens: tuple[str, ...]
+
+    @property
+    def clashes(self) -> int:
+        """Clashes that are left."""
+        return self.report.count(Verdict.CLASH)
+
+    @property
+    def only_moves(self) -> bool:
+        """Whether a clash goes only to come up elsewhere."""
+        return any(self.report.findings[name].verdict is Verdict.CLASH for name in self.worsens)
+
+    @property
+    def margin(self) -> float:
+        """The least room that is left in the worst case, over what the remedy mends and spoils."""
+        return min(
+            (room_of(self.report.findings[name]) for name in (*self.mends, *self.worsens)), default=0.0
+        )
+
+
+def room_of(finding: Finding) -> float:
+    """Worst-case room in millimetres; per cents and degrees on a scale of their own; 0 where none is told."""
+    if finding.low is None:
+        return 0.0
+    return finding.margin * (PER_CENT if CHECK_BY_NAME[finding.check].unit == "%" else 1.0)
+
+
+@dataclass(frozen=True, slots=True)
+class Disagreement:
+    """A clash that no remedy takes away: the parts that disagree, and what each would have to measure."""
+
+    check: str
+    parts: tuple[str, ...]
+    wanted: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Offers:
+    """All remedies, the best first; `disagreements` only where none leaves the watch without a clash."""
+
+    remedies: tuple[Remedy, ...]
+    disagreements: tuple[Disagreement, ...]
+
+
+def offers(build: Build, house: House | None = None) -> Offers:
+    """Try everything that may help against the clashes and the tight fits of a watch."""
+    before = report_on(build, Rules.of(build, house))
+    troubled = [f.check for f in before.ranked() if f.verdict in {Verdict.CLASH, Verdict.TIGHT}]
+    found = [
+        remedy for remedy in _tried(build, before, house, _ideas(build, before, troubled)) if remedy.mends
+    ]
+    if before.count(Verdict.CLASH) and sum(_is_handy(remedy) for remedy in found) < ENOUGH:
+        found += _second_steps(build, before, house, found)
+    schools = frozenset(before.rules.school(key) for key in SCHOOL_BY_KEY)
+    ranked = sorted(_distinct(found), key=lambda remedy: _rank(remedy, schools))[:MOST_OFFERED]
+    left = before.count(Verdict.CLASH) and not any(remedy.clashes == 0 for remedy in ranked)
+    return Offers(tuple(ranked), tuple(_disagreements(build, before)) if left else ())
+
+
+def _is_handy(remedy: Remedy) -> bool:
+    """Whether it leaves no clash and asks for no dear part, nor for a dial without numerals."""
+    return remedy.clashes == 0 and remedy.idea.effort < DEAR and remedy.idea.kind != "dial_turn"
+
+
+def _ideas(build: Build, report: Report, checks: Iterable[str]) -> Iterator[Idea]:
+    for check in checks:
+        for source in SOURCES:
+            yield from source(build, report, check)
+
+
+def _tried(build: Build, before: Report, house: House | None, ideas: Iterable[Idea]) -> list[Remedy]:
+    """Run each idea through the whole report; the same watch is tried once, under its first name."""
+    seen: set[str] = set()
+    tried = []
+    for idea in ideas:
+        key = repr(idea.build.document)
+        if key not in seen:
+            seen.add(key)
+            tried.append(_tried_one(build, before, house, idea))
+    return tried
+
+
+def _tried_one(build: Build, before: Report, house: House | None, idea: Idea) -> Remedy:
+    after = report_on(idea.build, Rules.of(idea.build, house))
+    turned = {
+        name: _RANK[finding.verdict] - _RANK[before.findings[name].verdict]
+        for name, finding in after.findings.items()
+    }
+    return Remedy(
+        idea,
+        after,
+        tuple(patch_between(build.document, idea.build.document)),
+        tuple(name for name, change in turned.items() if change < 0),
+        tuple(name for name, change in turned.items() if change > 0),
+    )
+
+
+def _second_steps(
+    build: Build, before: Report, house: House | None, singles: list[Remedy]
+) -> Iterator[Remedy]:
+    """Two steps, for the clashes that the best first steps leave; kept where they leave fewer than either."""
+    firsts = sorted(singles, key=lambda remedy: (remedy.clashes, remedy.idea.effort))[:FOLLOWED]
+    for first in firsts:
+        left = [f.check for f in first.report.ranked() if f.verdict is Verdict.CLASH]
+        then = (idea.after(first.idea) for idea in _ideas(first.idea.build, first.report, left))
+        for remedy in _tried(build, before, house, then):
+            if remedy.clashes < first.clashes and remedy.clashes < before.count(Verdict.CLASH):
+                yield remedy
+
+
+def _distinct(remedies: Iterable[Remedy]) -> Iterator[Remedy]:
+    seen: set[str] = set()
+    for remedy in remedies:
+        key = repr(remedy.idea.build.document)
+        if key not in seen:
+            seen.add(key)
+            yield remedy
+
+
+def _rank(remedy: Remedy, schools: frozenset[str]) -> tuple[object, ...]:
+    """Clashes left, then the workshop's schools, worst margin, effort, and whether it can be undone."""
+    return (
+        remedy.clashes,
+        len(remedy.worsens) > len(remedy.mends),
+        bool(remedy.idea.school) and remedy.idea.school not in schools,
+        -math.floor(min(remedy.margin, 0.0) / BUCKET),
+        remedy.idea.effort,
+        not remedy.idea.undo,
+        len(remedy.worsens),
+        remedy.idea.school not in schools,
+        -round(remedy.margin, 3),
+    )
+
+
+def _disagreements(build: Build, report: Report) -> Iterator[Disagreement]:
+    for finding in report.ranked():
+        if finding.verdict is Verdict.CLASH:
+            parts = dict.fromkeys(path.partition(".")[0] for path in finding.uses)
+            labels = tuple(PART_BY_KEY[part].label for part in parts)
+            yield Disagreement(finding.check, labels, tuple(_wanted(build, report, finding)))
+
+
+def _wanted(build: Build, report: Report, finding: Finding) -> Iterator[str]:
+    """For each dimension of a clash what it would have to be, everything else as it is."""
+    check, aim = CHECK_BY_NAME[finding.check], aim_of(finding, fits.SPARE)
+    for path in finding.uses:
+        if aim is None or path not in build.dimensions:
+            continue
+        value = solve(check, build, report.rules, path, aim)
+        try:
+            if value is not None:
+                quantity_at(path).refuse_impossible(path, value)
+                told = figure(value, check.decimals, quantity_at(path).unit)
+                yield f"{label_of(path)}: {told}, not {figure(build.dimensions[path].value)}"
+        except MarquetryError:
+            continue

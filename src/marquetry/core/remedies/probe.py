@@ -1,0 +1,83 @@
+"""Formulas asked “what if this dimension were …”, one number or many at once, without making a build."""
+
+from collections.abc import Mapping
+
+import numpy as np
+from numpy.typing import NDArray
+
+from marquetry.core.build import Build
+from marquetry.core.checks.check import Check
+from marquetry.core.checks.hands import levels_of
+from marquetry.core.finding import SLACK, Finding
+from marquetry.core.hand_stack import spare, terms_of
+from marquetry.core.number import Number, nominal
+from marquetry.core.readings import Readings
+from marquetry.core.rules import Rules
+
+ROUNDS = 12
+NEAR = 1e-9
+
+
+class Probe(Readings):
+    """A build's nominal values, some of them moved: to a number, or to a column of numbers at once."""
+
+    def __init__(self, build: Build, rules: Rules, moved: Mapping[str, Number]) -> None:
+        super().__init__(build, rules)
+        self._moved = moved
+
+    def _read(self, path: str) -> Number:
+        found = super()._read(path)
+        return self._moved.get(path, nominal(found))
+
+
+def value_at(check: Check, build: Build, rules: Rules, moved: Mapping[str, Number]) -> float | None:
+    """The check's quantity with dimensions moved; None where it cannot be said."""
+    if check.formula is None:
+        return None
+    probe = Probe(build, rules, moved)
+    number = check.formula(probe)
+    return None if number is None or probe.missing or probe.absent else float(nominal(number))
+
+
+def solve(check: Check, build: Build, rules: Rules, path: str, aim: float) -> float | None:
+    """The dimension's value at which the check's quantity is `aim`, by the secant; None where it never is."""
+    old = build.dimensions.get(path)
+    if old is None:
+        return None
+    x, step = old.value, 0.01
+    y = value_at(check, build, rules, {path: x})
+    for _ in range(ROUNDS):
+        if y is None or abs(y - aim) < NEAR:
+            return x if y is not None else None
+        other = value_at(check, build, rules, {path: x + step})
+        if other is None or other == y:
+            return None
+        ahead = x + (aim - y) * step / (other - y)
+        step, x = (ahead - x) / 10 or 1e-6, ahead
+        y = value_at(check, build, rules, {path: x})
+    return x if y is not None and abs(y - aim) < 1e-4 else None  # noqa: PLR2004  # a tenth of a micron will do
+
+
+def hand_margin(
+    build: Build, rules: Rules, moved: Mapping[str, NDArray[np.float64]]
+) -> NDArray[np.float64] | None:
+    """The hand stack's margin for many moves at once: a column a dimension, all of one length."""
+    probe = Probe(build, rules, moved)
+    levels = levels_of(probe)
+    if not levels or probe.missing or probe.absent:
+        return None
+    size = max((len(column) for column in moved.values()), default=1)
+    return spare(levels, np.array([np.broadcast_to(term.z, size) for term in terms_of(levels)]))
+
+
+def aim_of(finding: Finding, spare_room: float) -> float | None:
+    """Where the check's quantity had best lie: the middle of its band, or clear of its one limit."""
+    low, high = finding.limits.low, finding.limits.high
+    if finding.value is None or finding.low is None or finding.high is None:
+        return None
+    doubt = (finding.high - finding.low) / 2
+    if low is not None and high is not None:
+        return (low + high) / 2
+    if low is not None:
+        return low + doubt + spare_room + SLACK
+    return high - doubt - spare_room - SLACK if high is not None else None

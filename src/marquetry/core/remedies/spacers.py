@@ -1,0 +1,104 @@
+"""Spacers on the dial side or behind the dial, solved from the stem; moved over, thinned or left out."""
+
+import math
+from collections.abc import Iterator
+
+from marquetry.core.build import Build, Json, dimension_as_json
+from marquetry.core.dimension import Dimension, Source
+from marquetry.core.figures import figure
+from marquetry.core.finding import Finding
+from marquetry.core.levels import opening, spacer_height
+from marquetry.core.number import nominal
+from marquetry.core.readings import Readings
+from marquetry.core.remedies.idea import MADE_TOL, Idea, rounded
+from marquetry.core.report import Report
+from marquetry.core.rules import Rules
+
+SIDES = {"dial": "on the dial side", "movement": "behind the dial"}
+THINNEST = 0.05
+LAYER = 0.02
+"""Spacers are made in these steps: what a fine printer lays down, or a sheet is sold in."""
+PLAY = 0.10
+RING = 3.0
+"""Width of a ring behind the dial where nothing says otherwise: it clears the wheels and carries the feet."""
+
+CHECKS = ("stem_height", "rotor_clearance", "holder_clamp", "hand_stack", "foot_engagement", "foot_bottoming")
+
+
+def ideas(build: Build, report: Report, check: str) -> Iterator[Idea]:
+    """Spacers that bring the stem to its tube, thicker and thinner as far as the stem allows; or moved over."""
+    if check not in CHECKS or not (build.has("case") and build.has("dial")):
+        return
+    stem = report.findings["stem_height"]
+    if stem.value is not None:
+        for side in SIDES:
+            for missing in _thicknesses(stem):
+                yield from _changed(build, side, missing)
+    yield from _moved(build)
+
+
+def _thicknesses(stem: Finding) -> Iterator[float]:
+    """What is missing at the stem: exactly, and as little and as much as its band allows in the worst case."""
+    if stem.value is None or stem.low is None or stem.high is None:
+        return
+    doubt = (stem.high - stem.low) / 2
+    reach = max((stem.limits.high or 0.0) - doubt - LAYER, 0.0)
+    yield from dict.fromkeys(rounded(stem.value + way * reach, LAYER) for way in (0.0, -1.0, 1.0))
+
+
+def _total(build: Build, side: str) -> float:
+    return float(nominal(spacer_height(Readings(build, Rules()), side)))
+
+
+def _changed(build: Build, side: str, missing: float) -> Iterator[Idea]:
+    """The spacers of a side brought to another height altogether."""
+    old = _total(build, side)
+    wanted = rounded(old + missing, LAYER)
+    if abs(missing) < LAYER / 2 or wanted < -LAYER / 2:
+        return
+    if wanted < THINNEST:
+        if old:
+            yield Idea("no_spacer", f"Leave out the spacer {SIDES[side]}", _without(build, side), 1)
+        return
+    words = "A spacer" if not old else "A spacer in place of the present one,"
+    title = f"{words} of {figure(wanted, 2, 'mm')} {SIDES[side]}"
+    made = _with(_without(build, side), side, wanted)
+    yield Idea(f"spacer_{side}", title, made, 2, school=f"spacer_{side}", make="spacer")
+
+
+def _moved(build: Build) -> Iterator[Idea]:
+    """All spacers of one side on the other."""
+    for side, other in (("dial", "movement"), ("movement", "dial")):
+        height = _total(build, side)
+        if height >= THINNEST:
+            total = height + _total(build, other)
+            made = _with(_without(_without(build, side), other), other, total)
+            title = f"The spacer {SIDES[other]} instead, {figure(total, 2, 'mm')}"
+            yield Idea(f"spacer_{other}", title, made, 2, school=f"spacer_{other}", make="spacer")
+
+
+def _without(build: Build, side: str) -> Build:
+    for index in reversed(range(build.count("spacers"))):
+        if build.at(f"spacers.{index}.side") == side:
+            build = build.without(f"spacers.{index}")
+    return build
+
+
+def _with(build: Build, side: str, thickness: float) -> Build:
+    bore, movement = (build.dimensions.get(path) for path in ("case.dial_bore", "movement.diameter"))
+    outer = (bore.value - PLAY if bore else 0.0) if side == "dial" else movement.value if movement else 0.0
+    inner = _seen(build) if side == "dial" else outer - RING
+    made: dict[str, Json] = {"side": side, "thickness": _dimension(thickness)}
+    if outer > inner > 0:
+        made |= {"outer_diameter": _dimension(outer), "inner_diameter": _dimension(inner)}
+    return build.with_entry("spacers.-", made)
+
+
+def _seen(build: Build) -> float:
+    """The opening through which the dial is seen: a ring on the dial side must not show inside it."""
+    found = float(nominal(opening(Readings(build, Rules()))))
+    return 0.0 if math.isnan(found) else found
+
+
+def _dimension(value: float) -> Json:
+    return dimension_as_json(Dimension(round(value, 4), MADE_TOL, Source.ASSUMED))
