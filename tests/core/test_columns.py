@@ -1,36 +1,19 @@
 """Every formula runs over columns of many parts at once and agrees with the report, part by part."""
 
-from typing import Any
-
 import numpy as np
 import pytest
 
 from marquetry.core.build import Build, dimension_as_json
-from marquetry.core.checks import CHECKS
+from marquetry.core.checks import CHECK_BY_NAME, CHECKS
 from marquetry.core.checks.check import Check
-from marquetry.core.checks.hands import levels_of
+from marquetry.core.columns import CODES, Column, hand_stack_over, judge_columns
 from marquetry.core.dimension import Dimension
-from marquetry.core.hand_stack import spare, terms_of
-from marquetry.core.number import Number
-from marquetry.core.readings import Readings
+from marquetry.core.finding import Verdict
 from marquetry.core.report import report_on
 from marquetry.core.rules import Rules
 from tests.strategies import case_build
 
 ROWS = 12
-
-
-class ColumnReadings(Readings):
-    """Readings of many builds of the same shape: every dimension is a column."""
-
-    def __init__(self, builds: list[Build]) -> None:
-        super().__init__(builds[0], Rules())
-        self._builds = builds
-
-    def __getitem__(self, path: str) -> Number:
-        if not self._has_part_of(path):
-            return np.nan
-        return np.array([build.dimensions[path].value for build in self._builds])
 
 
 def perturbed(build: Build) -> list[Build]:
@@ -51,19 +34,42 @@ BUILDS = perturbed(case_build(10))
 REPORTS = [report_on(build) for build in BUILDS]
 
 
+def columns() -> dict[str, Column]:
+    """Every dimension of every build as a column."""
+    return {
+        path: Column(
+            np.array([build.dimensions[path].value for build in BUILDS]),
+            np.array([build.dimensions[path].tol for build in BUILDS]),
+        )
+        for path in BUILDS[0].dimensions
+    }
+
+
 @pytest.mark.parametrize("check", [c for c in CHECKS if c.formula], ids=lambda c: c.name)
 def test_a_formula_over_columns_agrees_with_every_report(check: Check) -> None:
-    assert check.formula is not None
-    column: Any = check.formula(ColumnReadings(BUILDS))
-    expected = [report.findings[check.name].value for report in REPORTS]
-    if expected[0] is None:
-        assert column is None
-    else:
-        assert np.broadcast_to(column, ROWS) == pytest.approx(expected, abs=1e-9)
+    found = judge_columns(check, BUILDS[0], Rules(), columns())
+    findings = [report.findings[check.name] for report in REPORTS]
+    if found is None:
+        assert findings[0].value is None
+        return
+    assert np.broadcast_to(found.values, ROWS) == pytest.approx([f.value for f in findings], abs=1e-9)
+    assert np.broadcast_to(found.margins, ROWS) == pytest.approx([f.margin for f in findings], abs=1e-6)
+    codes = np.broadcast_to(found.verdict_codes(), ROWS)
+    assert [CODES[code] for code in codes] == [f.verdict for f in findings]
+
+
+def test_what_a_column_does_not_know_is_unmeasured_there_and_nowhere_else() -> None:
+    moved = columns()
+    values = moved["dial.thickness"].values.copy()
+    values[3] = np.nan
+    moved["dial.thickness"] = Column(values, moved["dial.thickness"].tols)
+    found = judge_columns(CHECK_BY_NAME["stem_height"], BUILDS[0], Rules(), moved)
+    assert found is not None
+    assert [
+        index for index, code in enumerate(found.verdict_codes()) if CODES[code] is Verdict.UNMEASURED
+    ] == [3]
 
 
 def test_the_hand_stack_over_columns_agrees_with_every_report() -> None:
-    levels = levels_of(ColumnReadings(BUILDS))
-    values = np.array([np.broadcast_to(term.z, ROWS) for term in terms_of(levels)])
     expected = [report.findings["hand_stack"].value for report in REPORTS]
-    assert spare(levels, values) == pytest.approx(expected, abs=1e-9)
+    assert hand_stack_over(BUILDS[0], Rules(), columns()) == pytest.approx(expected, abs=1e-9)

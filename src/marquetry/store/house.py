@@ -56,9 +56,9 @@ def set_rule(connection: sqlite3.Connection, key: str, value: Json, origin: str)
 
 
 def take_set(connection: sqlite3.Connection, name: str, rules: Mapping[str, Json]) -> None:
-    """Replace all rules by those of a ready set."""
+    """Replace all limits and numbers by those of a ready set; the schools stay as they are."""
     with transaction(connection):
-        connection.execute("DELETE FROM house_rule")
+        connection.execute("DELETE FROM house_rule WHERE key NOT LIKE 'school!_%' ESCAPE '!'")
         for key, value in rules.items():
             set_rule(connection, key, value, f"set “{name}”")
 

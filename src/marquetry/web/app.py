@@ -25,6 +25,7 @@ from marquetry.web.routes import (
     parts,
     patterns,
     pieces,
+    remedies,
     shelf,
     trial,
     watch,
@@ -33,7 +34,7 @@ from marquetry.web.wedge import Wedge
 from marquetry.web.work import Works
 
 ROUTES = (
-    bench, caliper, house, measure, trial, cards, shelf, exchange, filling, watch,
+    bench, caliper, house, measure, trial, cards, shelf, exchange, filling, remedies, watch,
     downloads, parts, pieces, donors, patterns,
 )  # fmt: skip
 """In this order: `watch` ends with an address that takes any word."""

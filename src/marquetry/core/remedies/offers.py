@@ -34,6 +34,7 @@ MOST_OFFERED = 40
 PER_CENT = 0.01
 """What a check in per cent counts for beside one in millimetres."""
 BUCKET = 0.05
+MANY = 10_000
 _RANK = {Verdict.CLASH: 3, Verdict.TIGHT: 2, Verdict.UNMEASURED: 1, Verdict.CLEAR: 0, Verdict.SKIPPED: 0}
 
 
@@ -145,14 +146,29 @@ def _tried_one(build: Build, before: Report, house: House | None, idea: Idea) ->
 def _second_steps(
     build: Build, before: Report, house: House | None, singles: list[Remedy]
 ) -> Iterator[Remedy]:
-    """Two steps, for the clashes that the best first steps leave; kept where they leave fewer than either."""
-    firsts = sorted(singles, key=lambda remedy: (remedy.clashes, remedy.idea.effort))[:FOLLOWED]
-    for first in firsts:
+    """Two steps, for the clashes that the best first steps leave; kept where neither alone does as much."""
+    alone = {remedy.idea.title: remedy.clashes for remedy in singles}
+    for first in sorted(filter(_mends_a_clash(before), singles), key=_as_first)[:FOLLOWED]:
         left = [f.check for f in first.report.ranked() if f.verdict is Verdict.CLASH]
-        then = (idea.after(first.idea) for idea in _ideas(first.idea.build, first.report, left))
-        for remedy in _tried(build, before, house, then):
-            if remedy.clashes < first.clashes and remedy.clashes < before.count(Verdict.CLASH):
+        seconds = list(_ideas(first.idea.build, first.report, left))
+        for remedy in _tried(build, before, house, (second.after(first.idea) for second in seconds)):
+            best_alone = min(
+                first.clashes, *(alone.get(s.title, MANY) for s in seconds if _is_part(s, remedy))
+            )
+            if remedy.clashes < min(best_alone, before.count(Verdict.CLASH)):
                 yield remedy
+
+
+def _mends_a_clash(before: Report) -> Callable[[Remedy], bool]:
+    return lambda remedy: any(before.findings[name].verdict is Verdict.CLASH for name in remedy.mends)
+
+
+def _as_first(remedy: Remedy) -> tuple[int, int]:
+    return remedy.clashes, remedy.idea.effort
+
+
+def _is_part(second: Idea, remedy: Remedy) -> bool:
+    return second.build.document == remedy.idea.build.document
 
 
 def _distinct(remedies: Iterable[Remedy]) -> Iterator[Remedy]:
@@ -168,15 +184,20 @@ def _rank(remedy: Remedy, schools: frozenset[str]) -> tuple[object, ...]:
     """Clashes left, then the workshop's schools, worst margin, effort, and whether it can be undone."""
     return (
         remedy.clashes,
+        _school(remedy.idea.school, schools),
         len(remedy.worsens) > len(remedy.mends),
-        bool(remedy.idea.school) and remedy.idea.school not in schools,
+        remedy.report.count(Verdict.TIGHT),
         -math.floor(min(remedy.margin, 0.0) / BUCKET),
         remedy.idea.effort,
         not remedy.idea.undo,
         len(remedy.worsens),
-        remedy.idea.school not in schools,
         -round(remedy.margin, 3),
     )
+
+
+def _school(school: str, chosen: frozenset[str]) -> int:
+    """The workshop's own way first, what no school is about next, other schools last."""
+    return 0 if school in chosen else 2 if school else 1
 
 
 def _disagreements(build: Build, report: Report) -> Iterator[Disagreement]:

@@ -8,33 +8,21 @@ from numpy.typing import NDArray
 from marquetry.core.build import Build
 from marquetry.core.checks.check import Check
 from marquetry.core.checks.hands import levels_of
+from marquetry.core.columns import ColumnReadings
 from marquetry.core.finding import SLACK, Finding
 from marquetry.core.hand_stack import spare, terms_of
 from marquetry.core.number import Number, nominal
-from marquetry.core.readings import Readings
 from marquetry.core.rules import Rules
 
 ROUNDS = 12
 NEAR = 1e-9
 
 
-class Probe(Readings):
-    """A build's nominal values, some of them moved: to a number, or to a column of numbers at once."""
-
-    def __init__(self, build: Build, rules: Rules, moved: Mapping[str, Number]) -> None:
-        super().__init__(build, rules)
-        self._moved = moved
-
-    def _read(self, path: str) -> Number:
-        found = super()._read(path)
-        return self._moved.get(path, nominal(found))
-
-
 def value_at(check: Check, build: Build, rules: Rules, moved: Mapping[str, Number]) -> float | None:
     """The check's quantity with dimensions moved; None where it cannot be said."""
     if check.formula is None:
         return None
-    probe = Probe(build, rules, moved)
+    probe = ColumnReadings(build, rules, moved)
     number = check.formula(probe)
     return None if number is None or probe.missing or probe.absent else float(nominal(number))
 
@@ -62,7 +50,7 @@ def hand_margin(
     build: Build, rules: Rules, moved: Mapping[str, NDArray[np.float64]]
 ) -> NDArray[np.float64] | None:
     """The hand stack's margin for many moves at once: a column a dimension, all of one length."""
-    probe = Probe(build, rules, moved)
+    probe = ColumnReadings(build, rules, moved)
     levels = levels_of(probe)
     if not levels or probe.missing or probe.absent:
         return None

@@ -17,6 +17,7 @@ from marquetry.core.figures import band, entered, figure
 from marquetry.core.instrument import WAYS
 from marquetry.core.rule_sets import RULE_SETS
 from marquetry.core.rules import PLAIN_RULES, Rules
+from marquetry.core.schools import SCHOOL_BY_KEY, SCHOOLS
 from marquetry.drawing.gap_detail import gap_detail
 from marquetry.drawing.svg import to_svg
 from marquetry.store import house
@@ -95,6 +96,7 @@ def _plain_rows(set_here: dict[str, HouseRule]) -> list[RuleRow]:
 
 def _page(request: Request, connection: Connection, errors: dict[str, str] | None = None) -> Response:
     set_here = house.house_rules(connection)
+    rules = Rules({}, house.rule_values(connection))
     context = {
         "families": _families(set_here),
         "plain": _plain_rows(set_here),
@@ -102,7 +104,8 @@ def _page(request: Request, connection: Connection, errors: dict[str, str] | Non
         "instruments": house.instruments(connection),
         "ways": WAYS,
         "errors": errors or {},
-        "changed": len(set_here),
+        "changed": len(set_here.keys() - SCHOOL_BY_KEY.keys()),
+        "schools": [(school, rules.school(school.key)) for school in SCHOOLS],
     }
     return render(request, "pages/house.html", context, 422 if errors else 200)
 
@@ -129,6 +132,19 @@ def set_rule(request: Request, connection: Connection, form: Annotated[RuleForm,
         return _page(request, connection, {form.key: str(error)})
     house.set_rule(connection, form.key, None if value == DEFAULTS[form.key] else value, "own")
     return _back(request, f"rule-{form.key}")
+
+
+@router.post("/rules/schools", name="choose_school")
+def choose_school(
+    request: Request, connection: Connection, key: Annotated[str, Form()], choice: Annotated[str, Form()]
+) -> Response:
+    """Choose the workshop's way where builders disagree."""
+    if key not in SCHOOL_BY_KEY:
+        raise NotFoundError(f"school “{key[:40]}”")
+    Rules({key: choice}).check(key)
+    first = SCHOOL_BY_KEY[key].choices[0].key
+    house.set_rule(connection, key, None if choice == first else choice, "own")
+    return _back(request, "schools")
 
 
 @router.post("/rules/sets", name="take_set")

@@ -6,6 +6,8 @@ document.addEventListener("alpine:init", () => {
     init() {
       window.addEventListener("popstate", () => this.load(location.search));
       if (document.getElementById("work")) this.await();
+      const loads = document.querySelector("[data-load]");
+      if (loads) this.load(loads.dataset.load);
       this.waitForCable();
     },
 
@@ -32,6 +34,7 @@ document.addEventListener("alpine:init", () => {
         u: () => document.getElementById("undo")?.click(),
         r: () => document.getElementById("redo")?.click(),
         e: () => document.querySelector("#tray .row input:not([type=hidden])")?.focus(),
+        m: () => document.getElementById("remedies-link")?.click(),
         w: () => document.getElementById("what-if")?.click(),
         j: () => this.step(1),
         k: () => this.step(-1),
