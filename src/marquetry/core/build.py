@@ -105,6 +105,10 @@ class Build:
             node[last] = value
         return Build(document)
 
+    def with_parts(self, held: Mapping[str, Json]) -> "Build":
+        """The build with other parts in these slots, all at once; None empties a slot."""
+        return Build({**self._document, "parts": {**self.parts, **held}})
+
     def without(self, path: str) -> "Build":
         """The build without the part or entry at the path; NotFoundError where there is none."""
         if self.at(path) is None:

@@ -9,16 +9,21 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
+from uncertainties import ufloat
 
 from marquetry.core.build import Build
 from marquetry.core.checks.check import Check
 from marquetry.core.checks.hands import levels_of
 from marquetry.core.finding import SLACK, Limits, Verdict
-from marquetry.core.hand_stack import Floats, spare, terms_of
-from marquetry.core.number import Number, nominal
+from marquetry.core.hand_stack import Floats, chains_of, spare, terms_of
+from marquetry.core.number import Number, nominal, partials
 from marquetry.core.readings import Readings
 from marquetry.core.rules import Rules
 
+FAR = 1e6
+LARGE, SAMPLE = 5000, 16
+FLAT = 1e-7
+"""Slopes that differ by less than this over a sample are one slope: a difference carries that much noise."""
 NUDGE = 1e-5
 """A central difference over so little is exact to far below a micron, and stays on one side of any kink."""
 
@@ -59,18 +64,19 @@ class Judged:
     limits: Limits
 
     @property
-    def margins(self) -> Floats:
-        """Worst-case room to the nearer limit, as a finding's `margin`; NaN where something is not known."""
-        low = -np.inf if self.limits.low is None else self.limits.low
-        high = np.inf if self.limits.high is None else self.limits.high
-        return np.minimum(self.values - self.doubts - low, high - self.values - self.doubts)
+    def nominal_margins(self) -> Floats:
+        """Room of the nominal value to the nearer limit: below zero, it clashes; NaN where unknown."""
+        low = None if self.limits.low is None else self.values - self.limits.low
+        high = None if self.limits.high is None else self.limits.high - self.values
+        if low is None or high is None:
+            one = low if high is None else high
+            return np.full_like(self.values, np.inf) if one is None else one
+        return np.minimum(low, high)
 
     @property
-    def nominal_margins(self) -> Floats:
-        """Room of the nominal value: below zero, it clashes."""
-        low = -np.inf if self.limits.low is None else self.limits.low
-        high = np.inf if self.limits.high is None else self.limits.high
-        return np.minimum(self.values - low, high - self.values)
+    def margins(self) -> Floats:
+        """Worst-case room to the nearer limit, as a finding's `margin`."""
+        return self.nominal_margins - self.doubts
 
     def verdict_codes(self) -> np.ndarray[tuple[int, ...], np.dtype[np.int8]]:
         """The verdict of every cell, as an index into CODES."""
@@ -100,25 +106,97 @@ def judge_columns(check: Check, build: Build, rules: Rules, moved: Moved) -> Jud
 def _doubts(
     check: Check, build: Build, rules: Rules, known: tuple[Moved, ColumnReadings, tuple[int, ...]]
 ) -> Floats:
-    """Σ |∂/∂x| · tol, each derivative by a central difference."""
+    """Σ |∂/∂x| · tol, each derivative by a central difference.
+
+    Most formulas are linear: where a slope is the same all over a sample of the cells it is taken for all.
+    """
     moved, readings, shape = known
-    total: Floats = np.zeros(shape)
-    values = {path: column.values for path, column in moved.items()}
+    total: Floats = np.zeros((1,) * len(shape))
+    values = {path: np.asarray(column.values) for path, column in moved.items()}
+    sample = {path: _sampled(column) for path, column in values.items()}
+    is_large = math.prod(shape) > LARGE
     for path in readings.uses:
         single = build.dimensions.get(path)
         if path not in moved and (single is None or single.tol == 0):
             continue
         tol = moved[path].tols if path in moved else np.asarray(single.tol if single else 0.0)
-        middle = moved[path].values if path in moved else np.asarray(single.value if single else math.nan)
-        ends = [
-            check.formula(ColumnReadings(build, rules, {**values, path: middle + way * NUDGE}))
-            for way in (1, -1)
-        ] if check.formula else [0.0, 0.0]  # fmt: skip
-        slope = np.abs(np.asarray(ends[0], dtype=np.float64) - np.asarray(ends[1], dtype=np.float64)) / (
-            2 * NUDGE
-        )
+        slope = _slope(check, (build, rules, sample), path) if is_large else None
+        if slope is None or np.ptp(slope) > FLAT:
+            slope = _slope(check, (build, rules, values), path)
+        else:
+            slope = slope.reshape(-1)[:1]
         total = total + np.nan_to_num(slope * tol)
     return total
+
+
+def _sampled(values: Floats) -> Floats:
+    """The same column thinned out along every axis."""
+    return values[tuple(slice(None, None, max(1, size // SAMPLE)) for size in values.shape)]
+
+
+def _slope(check: Check, at: tuple[Build, Rules, Mapping[str, Floats]], path: str) -> Floats:
+    build, rules, values = at
+    single = build.dimensions.get(path)
+    middle = values[path] if path in values else np.asarray(single.value if single else math.nan)
+    ends = []
+    for way in (1, -1):
+        number = (
+            check.formula(ColumnReadings(build, rules, {**values, path: middle + way * NUDGE}))
+            if check.formula
+            else 0.0
+        )
+        ends.append(np.asarray(number, dtype=np.float64))
+    found: Floats = np.abs(ends[0] - ends[1]) / (2 * NUDGE)
+    return found
+
+
+def hand_stack_worst(build: Build, rules: Rules, moved: Moved) -> tuple[Floats, Floats] | None:
+    """Nominal margin and worst case of the hand stack over columns of one length; None where something lacks.
+
+    Slopes are those of the build itself; the dome's, which differs from part to part, is left out, so that
+    the worst case is never told too low.
+    """
+    readings = ColumnReadings(build, rules, {path: column.values for path, column in moved.items()})
+    levels = levels_of(readings)
+    if not levels or readings.missing or readings.absent:
+        return None
+    terms, chains = terms_of(levels), chains_of(levels)
+    size = max((np.size(column.values) for column in moved.values()), default=1)
+    values = np.array([np.broadcast_to(np.asarray(term.z, dtype=np.float64), size) for term in terms])
+    values = np.maximum(values, -FAR)  # a feature out of a hand's reach bounds nothing
+    known = build.dimensions
+    tols = {
+        p: moved[p].tols if p in moved else np.asarray(known[p].tol)
+        for p in readings.uses
+        if p in moved or p in known
+    }
+    tols.pop("crystal.inner_dome", None)
+    slopes = _slopes(build, rules, [term.name for term in terms], list(tols))
+    doubt = np.abs(chains.signs @ slopes) @ np.array([np.broadcast_to(tol, size) for tol in tols.values()])
+    rooms = chains.signs @ values
+    counts = chains.counts[:, None]
+    shares = (_shares(rooms, counts).min(axis=0), _shares(rooms - doubt, counts).min(axis=0))
+    return shares[0], shares[1]
+
+
+def _shares(rooms: Floats, counts: Floats) -> Floats:
+    """Room per wanted gap; a chain of hard limits alone counts only where it has none."""
+    hard = np.where(rooms < 0, rooms, np.inf)
+    return np.where(counts > 0, rooms / np.maximum(counts, 1.0), hard)
+
+
+def _slopes(build: Build, rules: Rules, names: list[str], paths: list[str]) -> Floats:
+    """∂term/∂dimension of the build's own stack: a row a term, a column a dimension."""
+    own = {term.name: partials(term.z) for term in terms_of(levels_of(_Sensitive(build, rules)))}
+    return np.array([[own.get(name, {}).get(path, 0.0) for path in paths] for name in names])
+
+
+class _Sensitive(Readings):
+    """A build's dimensions with a derivative each, whatever their tolerance."""
+
+    def _read(self, path: str) -> Number:
+        found = nominal(super()._read(path))
+        return ufloat(found, 1.0, tag=path) if math.isfinite(found) else found
 
 
 def hand_stack_over(build: Build, rules: Rules, moved: Moved) -> Floats | None:

@@ -1,0 +1,130 @@
+"""Parts that may fill a slot, as columns: in groups of which the same is known."""
+
+import json
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from functools import cached_property
+
+import numpy as np
+
+from marquetry.core.build import Json, dimension_as_json
+from marquetry.core.columns import Column
+from marquetry.core.dimension import Dimension, Source
+from marquetry.core.hand_stack import Floats
+from marquetry.core.kind import KIND_BY_KEY
+from marquetry.core.part import LINKS, Part
+
+NO_PRICE = 10**9
+"""A part without a price, or priced in another currency, counts after all that can be compared."""
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """One part for a slot. `owned`: nothing is to be paid. `price` in hundredths, None where not known."""
+
+    number: int
+    part: Part
+    owned: bool = False
+    price: int | None = None
+
+    @property
+    def cost(self) -> int:
+        """What has to be paid, in hundredths."""
+        return 0 if self.owned else NO_PRICE if self.price is None else self.price
+
+    @cached_property
+    def structure(self) -> str:
+        """All that formulas may branch on: which dimensions are known, words, how many things in lists."""
+        looks = {look.key for look in self.part.kind.looks}
+        plain = {k: v for k, v in self.part.document.items() if k not in {"name", *looks, *LINKS}}
+        return json.dumps(_shape(plain), sort_keys=True)
+
+
+def _shape(node: Json) -> Json:
+    if isinstance(node, dict):
+        return "#" if "value" in node else {key: _shape(value) for key, value in node.items()}
+    return [_shape(item) for item in node] if isinstance(node, list) else node
+
+
+@dataclass(frozen=True)
+class Group:
+    """Candidates that a formula cannot tell apart but by their figures; `members` are their places."""
+
+    slot: str
+    members: np.ndarray[tuple[int], np.dtype[np.int64]]
+    document: Json
+    columns: dict[str, Column]
+
+    def column(self, path: str, axis: int, dims: int) -> Column:
+        """The dimension's column along one of several axes."""
+        shape = [1] * dims
+        shape[axis] = len(self.members)
+        found = self.columns[path]
+        return Column(found.values.reshape(shape), found.tols.reshape(shape))
+
+
+@dataclass(frozen=True)
+class Slot:
+    """A slot to be filled with one of its candidates."""
+
+    kind: str
+    candidates: tuple[Candidate, ...]
+    groups: tuple[Group, ...] = field(init=False)
+    costs: Floats = field(init=False)
+    bought: Floats = field(init=False)
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "groups", tuple(_groups(self.kind, self.candidates)))
+        object.__setattr__(self, "costs", np.array([c.cost for c in self.candidates], dtype=np.float64))
+        object.__setattr__(self, "bought", np.array([not c.owned for c in self.candidates], dtype=np.float64))
+
+    @cached_property
+    def group_of(self) -> np.ndarray[tuple[int], np.dtype[np.int64]]:
+        """For each candidate the number of its group."""
+        found = np.zeros(len(self.candidates), dtype=np.int64)
+        for number, group in enumerate(self.groups):
+            found[group.members] = number
+        return found
+
+    @cached_property
+    def row_of(self) -> np.ndarray[tuple[int], np.dtype[np.int64]]:
+        """For each candidate its row in its group's columns."""
+        found = np.zeros(len(self.candidates), dtype=np.int64)
+        for group in self.groups:
+            found[group.members] = np.arange(len(group.members))
+        return found
+
+
+def _groups(kind: str, candidates: Sequence[Candidate]) -> list[Group]:
+    by_structure: dict[str, list[int]] = {}
+    for place, candidate in enumerate(candidates):
+        by_structure.setdefault(candidate.structure, []).append(place)
+    return [_group(kind, candidates, members) for members in by_structure.values()]
+
+
+def _group(kind: str, candidates: Sequence[Candidate], members: list[int]) -> Group:
+    first = candidates[members[0]].part
+    columns = {}
+    for path in first.dimensions:
+        known = [candidates[member].part.dimensions[path] for member in members]
+        columns[f"{KIND_BY_KEY[kind].prefix}.{path}"] = Column(
+            np.array([dimension.value for dimension in known]),
+            np.array([dimension.tol for dimension in known]),
+        )
+    return Group(kind, np.array(members, dtype=np.int64), first.document, columns)
+
+
+NOTHING = 1e-9
+"""The thickness that stands for no spacer: no part may have none at all."""
+
+
+def spacer_candidates(most: float, step: float = 0.02) -> tuple[Candidate, ...]:
+    """No spacer, and every one on the dial side that can be made up to `most` mm; each counts as bought."""
+    kind = KIND_BY_KEY["spacers"]
+    sizes = [round(k * step, 4) for k in range(round(most / step) + 1)]
+    made = []
+    for size in sizes:
+        thickness = dimension_as_json(Dimension(size or NOTHING, 0.02 if size else 0.0, Source.ASSUMED))
+        part = Part.of(kind, {"side": "dial", "thickness": thickness, "name": f"spacer {size:.2f}"})
+        made.append(Candidate(-round(size * 1000), part, owned=size == 0.0, price=0))
+    return tuple(made)

@@ -1,0 +1,203 @@
+"""Complete a watch: the best ways to fill its open slots, exact and in order.
+
+Best first over partial fillings. Each has a key no completion of it can beat: the least room so far, or that
+any open slot can still keep; then parts to buy; then cost. The first complete filling that comes up, checked
+by the whole report, is therefore the best there is, the next the second best, and so on: order is proved by
+the search, not sorted into it afterwards.
+"""
+
+import heapq
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
+from itertools import count
+
+import numpy as np
+
+from marquetry.core.build import Build, Json
+from marquetry.core.finder.candidates import NOTHING, Candidate, Slot
+from marquetry.core.finder.constraints import BY_WORD, FREE, NEVER, Constraints, kinds_of
+from marquetry.core.finding import Finding, Verdict
+from marquetry.core.remedies.offers import room_of
+from marquetry.core.report import Report, report_on
+from marquetry.core.rules import Rules
+
+Key = tuple[float, int, int]
+"""Room left in the worst case (negated), parts to buy, cost in hundredths: smaller is better."""
+DECIMALS = 6
+NOISE = 1e-8
+"""More than a derivative over columns may be off: a key must never promise too little."""
+
+
+@dataclass(frozen=True)
+class Filling:
+    """A complete watch: the parts chosen, and its report."""
+
+    chosen: Mapping[str, Candidate]
+    build: Build
+    report: Report
+    room: float
+    bought: int
+    cost: int
+
+    @property
+    def tightest(self) -> Finding:
+        """The finding with the least room."""
+        spoken = [f for f in self.report.findings.values() if f.low is not None]
+        return min(spoken, key=room_of)
+
+    @property
+    def chance(self) -> float:
+        """Chance of the least likely finding: no better than that is the whole."""
+        told = [f.chance for f in self.report.findings.values() if f.chance is not None]
+        return min(told, default=1.0)
+
+
+@dataclass(order=True)
+class _Entry:
+    key: Key
+    depth: int
+    tie: int
+    node: "_Node | Filling" = field(compare=False)
+
+
+@dataclass
+class _Node:
+    """A partial filling; `siblings` are the places in its slot that come after it, best first."""
+
+    placed: dict[str, int]
+    room: float
+    refined: bool = False
+    siblings: "tuple[_Siblings, int] | None" = None
+
+
+@dataclass
+class _Siblings:
+    parent: _Node
+    kind: str
+    order: np.ndarray[tuple[int], np.dtype[np.int64]]
+    rooms: np.ndarray[tuple[int], np.dtype[np.float64]]
+    rest: tuple[int, int]
+
+
+@dataclass
+class Search:
+    """One search. `looked_at` counts partial fillings; `stop` ends it after the one at hand."""
+
+    build: Build
+    rules: Rules
+    slots: tuple[Slot, ...]
+    unmeasured_ok: bool = False
+    looked_at: int = 0
+    stop: bool = False
+
+    def __post_init__(self) -> None:
+        self._slots = kinds_of(self.slots)
+        if "spacers" in self._slots and self.build.has("spacers"):
+            self.build = self.build.without("spacers")
+        self._constraints = Constraints(self.build, self.rules, self._slots, self.unmeasured_ok)
+        self._ties = count()
+        self._heap: list[_Entry] = []
+
+    def best(self) -> Iterator[Filling]:
+        """Every filling without a clash, the best first."""
+        if any(not slot.candidates for slot in self.slots):
+            return
+        self._constraints.tabulate()
+        self._push(_Node({}, FREE), (0, 0))
+        while self._heap and not self.stop:
+            entry = heapq.heappop(self._heap)
+            self.looked_at += 1
+            if isinstance(entry.node, Filling):
+                yield entry.node
+                continue
+            self._next_sibling(entry.node)
+            self._look_at(entry.node, entry.key)
+
+    def _push(self, node: _Node, rest: tuple[int, int]) -> None:
+        """Put a node on the heap; `rest` are the least numbers its open slots still add."""
+        bought = sum(int(self._slots[k].bought[p]) for k, p in node.placed.items()) + rest[0]
+        cost = sum(int(self._slots[k].costs[p]) for k, p in node.placed.items()) + rest[1]
+        key = (-round(node.room + NOISE, DECIMALS), bought, cost)
+        heapq.heappush(self._heap, _Entry(key, -len(node.placed), next(self._ties), node))
+
+    def _next_sibling(self, node: _Node) -> None:
+        if node.siblings is None:
+            return
+        group, index = node.siblings
+        node.siblings = None
+        self._push_sibling(group, index + 1)
+
+    def _push_sibling(self, group: _Siblings, index: int) -> None:
+        if index < len(group.order):
+            place = int(group.order[index])
+            placed = {**group.parent.placed, group.kind: place}
+            child = _Node(placed, float(group.rooms[index]), siblings=(group, index))
+            self._push(child, group.rest)
+
+    def _look_at(self, node: _Node, key: Key) -> None:
+        open_kinds = [kind for kind in self._slots if kind not in node.placed]
+        if not open_kinds:
+            self._complete(node)
+            return
+        rooms = {kind: self._constraints.room_for(kind, node.placed) for kind in open_kinds}
+        best = min(float(room.max()) for room in rooms.values())
+        if best == NEVER:
+            return
+        node.room = min(node.room, best)
+        rest = self._rest(rooms)
+        if not node.refined and -round(node.room + NOISE, DECIMALS) > key[0]:
+            node.refined = True
+            self._push(node, rest)
+            return
+        self._expand(node, rooms)
+
+    def _rest(self, rooms: Mapping[str, np.ndarray[tuple[int], np.dtype[np.float64]]]) -> tuple[int, int]:
+        """The least that the open slots will add to parts bought and to cost."""
+        fitting = {kind: room > NEVER for kind, room in rooms.items()}
+        bought = sum(int(self._slots[kind].bought[fits].min()) for kind, fits in fitting.items())
+        cost = sum(int(self._slots[kind].costs[fits].min()) for kind, fits in fitting.items())
+        return bought, cost
+
+    def _expand(self, node: _Node, rooms: dict[str, np.ndarray[tuple[int], np.dtype[np.float64]]]) -> None:
+        """Fill the slot with the fewest candidates that still fit, best candidates first."""
+        kind = min(rooms, key=lambda name: int((rooms[name] > NEVER).sum()))
+        slot, room = self._slots[kind], np.minimum(rooms.pop(kind), node.room)
+        fitting = np.flatnonzero(room > NEVER)
+        kept = np.round(room[fitting], DECIMALS)
+        order = fitting[np.lexsort((slot.costs[fitting], slot.bought[fitting], -kept))]
+        rest = self._rest(rooms) if rooms else (0, 0)
+        self._push_sibling(_Siblings(node, kind, order, room[order], rest), 0)
+
+    def _complete(self, node: _Node) -> None:
+        """Run the whole report on a complete filling; it comes back in its own, exact place."""
+        chosen = {kind: self._slots[kind].candidates[place] for kind, place in node.placed.items()}
+        build = filled(self.build, chosen)
+        report = report_on(build, self.rules)
+        found = [finding for finding in report.findings.values() if self.hangs_on_slots(finding)]
+        refused = {Verdict.CLASH} if self.unmeasured_ok else {Verdict.CLASH, Verdict.UNMEASURED}
+        if any(finding.verdict in refused for finding in found):
+            return
+        rooms = [room_of(finding) for finding in found if finding.low is not None]
+        room = round(min(rooms, default=0.0), DECIMALS)
+        bought = sum(not candidate.owned for candidate in chosen.values())
+        cost = sum(candidate.cost for candidate in chosen.values())
+        filling = Filling(chosen, build, report, room, bought, cost)
+        key = (-room, bought, cost)
+        heapq.heappush(self._heap, _Entry(key, -len(node.placed) - 1, next(self._ties), filling))
+
+    def hangs_on_slots(self, finding: Finding) -> bool:
+        """Whether the parts to be chosen can change the finding; nothing they are helps a fixed part."""
+        parts = {path.partition(".")[0] for path in finding.uses} | set(BY_WORD.get(finding.check, ()))
+        waits = any(path.partition(".")[0] not in self._slots for path in finding.missing)
+        return bool(parts & self._slots.keys()) and not waits
+
+
+def filled(build: Build, chosen: Mapping[str, Candidate]) -> Build:
+    """The watch with the chosen parts; a spacer of nothing is none."""
+    held: dict[str, Json] = {}
+    for kind, candidate in chosen.items():
+        document = candidate.part.document
+        held[kind] = document
+        if kind == "spacers":
+            held[kind] = None if candidate.part.dimensions["thickness"].value <= NOTHING else [document]
+    return build.with_parts(held)
