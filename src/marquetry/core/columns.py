@@ -5,7 +5,7 @@ dials. What is not known is NaN and flows through. No formula is written here: t
 """
 
 import math
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -21,7 +21,6 @@ from marquetry.core.readings import Readings
 from marquetry.core.rules import Rules
 
 FAR = 1e6
-LARGE, SAMPLE = 5000, 16
 FLAT = 1e-7
 """Slopes that differ by less than this over a sample are one slope: a difference carries that much noise."""
 NUDGE = 1e-5
@@ -84,8 +83,16 @@ class Judged:
         return np.where(np.isnan(self.values), 3, codes).astype(np.int8)
 
 
-def judge_columns(check: Check, build: Build, rules: Rules, moved: Moved) -> Judged | None:
-    """Run a check's formula over columns; None where it has none, or is about nothing in this build."""
+Slopes = Mapping[str, float]
+
+
+def judge_columns(
+    check: Check, build: Build, rules: Rules, moved: Moved, flat: Slopes | None = None
+) -> Judged | None:
+    """Run a check's formula over columns; None where it has none, or is about nothing in this build.
+
+    `flat` are slopes known to be the same for all cells, as `flat_slopes` finds them.
+    """
     if check.formula is None:
         return None
     values = {path: column.values for path, column in moved.items()}
@@ -93,45 +100,40 @@ def judge_columns(check: Check, build: Build, rules: Rules, moved: Moved) -> Jud
     number = check.formula(readings)
     if number is None or readings.absent:
         return None
-    shape = np.broadcast_shapes(
-        np.shape(number), *(np.shape(moved[p].values) for p in readings.uses if p in moved)
-    )
+    read = [np.shape(moved[path].values) for path in readings.uses if path in moved]
+    shape = np.broadcast_shapes(np.shape(number), *read)
     middle = np.broadcast_to(np.asarray(number, dtype=np.float64), shape)
     limits = rules.limits(check.rule or check.name, check.limits)
     if readings.missing:
         return Judged(np.full(shape, math.nan), np.zeros(shape), limits)
-    return Judged(middle, _doubts(check, build, rules, (moved, readings, shape)), limits)
-
-
-def _doubts(
-    check: Check, build: Build, rules: Rules, known: tuple[Moved, ColumnReadings, tuple[int, ...]]
-) -> Floats:
-    """Σ |∂/∂x| · tol, each derivative by a central difference.
-
-    Most formulas are linear: where a slope is the same all over a sample of the cells it is taken for all.
-    """
-    moved, readings, shape = known
     total: Floats = np.zeros((1,) * len(shape))
-    values = {path: np.asarray(column.values) for path, column in moved.items()}
-    sample = {path: _sampled(column) for path, column in values.items()}
-    is_large = math.prod(shape) > LARGE
+    for path, tol in _tolerances(build, moved, readings):
+        slope = (flat or {}).get(path)
+        found = _slope(check, (build, rules, values), path) if slope is None else slope
+        total = total + np.nan_to_num(found * tol)
+    return Judged(middle, total, limits)
+
+
+def flat_slopes(check: Check, build: Build, rules: Rules, sample: Moved) -> dict[str, float]:
+    """The slopes that are the same all over a sample of cells: most formulas are linear."""
+    values = {path: column.values for path, column in sample.items()}
+    readings = ColumnReadings(build, rules, values)
+    if check.formula is None or check.formula(readings) is None or readings.absent or readings.missing:
+        return {}
+    found = {
+        path: _slope(check, (build, rules, values), path) for path, _ in _tolerances(build, sample, readings)
+    }
+    return {path: float(slope.flat[0]) for path, slope in found.items() if np.ptp(slope) < FLAT}
+
+
+def _tolerances(build: Build, moved: Moved, readings: Readings) -> Iterator[tuple[str, Floats]]:
+    """Half widths of all that was read and may be off, columns or single numbers."""
     for path in readings.uses:
         single = build.dimensions.get(path)
-        if path not in moved and (single is None or single.tol == 0):
-            continue
-        tol = moved[path].tols if path in moved else np.asarray(single.tol if single else 0.0)
-        slope = _slope(check, (build, rules, sample), path) if is_large else None
-        if slope is None or np.ptp(slope) > FLAT:
-            slope = _slope(check, (build, rules, values), path)
-        else:
-            slope = slope.reshape(-1)[:1]
-        total = total + np.nan_to_num(slope * tol)
-    return total
-
-
-def _sampled(values: Floats) -> Floats:
-    """The same column thinned out along every axis."""
-    return values[tuple(slice(None, None, max(1, size // SAMPLE)) for size in values.shape)]
+        if path in moved:
+            yield path, moved[path].tols
+        elif single is not None and single.tol > 0:
+            yield path, np.asarray(single.tol)
 
 
 def _slope(check: Check, at: tuple[Build, Rules, Mapping[str, Floats]], path: str) -> Floats:

@@ -2,10 +2,11 @@
 
 import json
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 import numpy as np
+from numpy.typing import NDArray
 
 from marquetry.core.build import Json, dimension_as_json
 from marquetry.core.columns import Column
@@ -13,6 +14,8 @@ from marquetry.core.dimension import Dimension, Source
 from marquetry.core.hand_stack import Floats
 from marquetry.core.kind import KIND_BY_KEY
 from marquetry.core.part import LINKS, Part
+from marquetry.core.remedies.feet import PAD
+from marquetry.core.remedies.idea import MADE_TOL
 
 NO_PRICE = 10**9
 """A part without a price, or priced in another currency, counts after all that can be compared."""
@@ -20,12 +23,18 @@ NO_PRICE = 10**9
 
 @dataclass(frozen=True)
 class Candidate:
-    """One part for a slot. `owned`: nothing is to be paid. `price` in hundredths, None where not known."""
+    """One part for a slot.
+
+    `owned`: nothing is to be paid; `price` in hundredths, None where not known. `missed` wishes it does not
+    meet. `on_pads`: a dial whose feet are taken off, its thickness told with the pads under it.
+    """
 
     number: int
     part: Part
     owned: bool = False
     price: int | None = None
+    missed: int = 0
+    on_pads: bool = False
 
     @property
     def cost(self) -> int:
@@ -72,11 +81,24 @@ class Slot:
     groups: tuple[Group, ...] = field(init=False)
     costs: Floats = field(init=False)
     bought: Floats = field(init=False)
+    missed: Floats = field(init=False)
 
     def __post_init__(self) -> None:
         object.__setattr__(self, "groups", tuple(_groups(self.kind, self.candidates)))
         object.__setattr__(self, "costs", np.array([c.cost for c in self.candidates], dtype=np.float64))
         object.__setattr__(self, "bought", np.array([not c.owned for c in self.candidates], dtype=np.float64))
+        object.__setattr__(self, "missed", np.array([c.missed for c in self.candidates], dtype=np.float64))
+
+    def sums(self, place: int) -> tuple[int, int, int]:
+        """Cost, whether it is to be bought, and wishes missed, of one candidate."""
+        candidate = self.candidates[place]
+        return candidate.cost, int(not candidate.owned), candidate.missed
+
+    def least_sums(self, fitting: NDArray[np.bool_]) -> tuple[int, int, int]:
+        """The least of each over the candidates that still fit."""
+        return (
+            int(self.costs[fitting].min()), int(self.bought[fitting].min()), int(self.missed[fitting].min()),
+        )  # fmt: skip
 
     @cached_property
     def group_of(self) -> np.ndarray[tuple[int], np.dtype[np.int64]]:
@@ -114,12 +136,31 @@ def _group(kind: str, candidates: Sequence[Candidate], members: list[int]) -> Gr
     return Group(kind, np.array(members, dtype=np.int64), first.document, columns)
 
 
+def without_feet(candidate: Candidate) -> Candidate | None:
+    """The same dial with its feet off, on adhesive pads; None for one that has no feet or no thickness."""
+    document, thickness = candidate.part.document, candidate.part.dimensions.get("thickness")
+    if not document.get("feet") or thickness is None:
+        return None
+    padded = Dimension(thickness.value + PAD, thickness.tol + MADE_TOL, thickness.source)
+    part = Part.of(candidate.part.kind, {**document, "feet": [], "thickness": dimension_as_json(padded)})
+    return replace(candidate, part=part, on_pads=True)
+
+
+def off_pads(candidate: Candidate) -> tuple[Json, Json]:
+    """The dial on pads as the sheet has it: as thick as it is, the pads a spacer behind it."""
+    known = candidate.part.dimensions["thickness"]
+    bare = Dimension(round(known.value - PAD, 6), round(known.tol - MADE_TOL, 6), known.source)
+    pad = dimension_as_json(Dimension(PAD, MADE_TOL, Source.ASSUMED))
+    document = {**candidate.part.document, "thickness": dimension_as_json(bare)}
+    return document, {"side": "movement", "thickness": pad}
+
+
 NOTHING = 1e-9
 """The thickness that stands for no spacer: no part may have none at all."""
 
 
 def spacer_candidates(most: float, step: float = 0.02) -> tuple[Candidate, ...]:
-    """No spacer, and every one on the dial side that can be made up to `most` mm; each counts as bought."""
+    """No spacer, and each that can be made for the dial side up to `most` mm; those are bought."""
     kind = KIND_BY_KEY["spacers"]
     sizes = [round(k * step, 4) for k in range(round(most / step) + 1)]
     made = []

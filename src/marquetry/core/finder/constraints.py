@@ -14,7 +14,14 @@ from numpy.typing import NDArray
 from marquetry.core.build import FORMAT, Build
 from marquetry.core.checks import CHECK_BY_NAME, CHECKS
 from marquetry.core.checks.check import Check
-from marquetry.core.columns import Column, ColumnReadings, Judged, hand_stack_worst, judge_columns
+from marquetry.core.columns import (
+    Column,
+    ColumnReadings,
+    Judged,
+    flat_slopes,
+    hand_stack_worst,
+    judge_columns,
+)
 from marquetry.core.finder.candidates import Slot
 from marquetry.core.finding import SLACK, Finding, Verdict
 from marquetry.core.hand_stack import Floats
@@ -55,6 +62,7 @@ class Constraints:
     _feet_rooms: dict[tuple[tuple[str, ...], tuple[tuple[str, str], ...]], float] = field(
         default_factory=dict
     )
+    _slopes: dict[tuple[str, tuple[tuple[str, int], ...]], dict[str, float]] = field(default_factory=dict)
     _kept: dict[tuple[str, str, tuple[tuple[str, int], ...]], Floats] = field(default_factory=dict)
 
     def tabulate(self) -> None:
@@ -103,13 +111,29 @@ class Constraints:
 
     def _judged(self, check: Check, groups: Mapping[str, int], placed: Places) -> Floats:
         """Room for each candidate, along one axis a group; `placed` slots hold one candidate."""
-        judged = judge_columns(check, self.representative(groups), self.rules, self._moved(groups, placed))
+        build = self.representative(groups)
+        moved = self._moved(groups, placed)
+        judged = judge_columns(check, build, self.rules, moved, self._flat(check, groups))
         shape = tuple(
             len(self.slots[kind].groups[groups[kind]].members) for kind in groups if kind not in placed
         )
         if judged is None:
             return np.full(shape, FREE)
         return np.broadcast_to(self._room(check, judged), shape)
+
+    def _flat(self, check: Check, groups: Mapping[str, int]) -> dict[str, float]:
+        """The check's slopes that are the same whichever of these groups' parts are put together."""
+        key = (check.name, tuple(sorted(groups.items())))
+        if key not in self._slopes:
+            chance = np.random.default_rng(1)
+            sample: dict[str, Column] = {}
+            for kind, number in groups.items():
+                group = self.slots[kind].groups[number]
+                rows = chance.integers(len(group.members), size=SAMPLE)
+                for path, column in group.columns.items():
+                    sample[path] = Column(column.values[rows], column.tols[rows])
+            self._slopes[key] = flat_slopes(check, self.representative(groups), self.rules, sample)
+        return self._slopes[key]
 
     def _room(self, check: Check, judged: Judged) -> Floats:
         """Worst-case room; NEVER where the nominal value clashes or, unless accepted, is not known."""
@@ -249,6 +273,7 @@ class Constraints:
 
 
 MOST_KEPT = 20_000
+SAMPLE = 64
 
 
 def _lower(table: Floats, members: Sequence[NDArray[np.int64]], room: Floats) -> None:

@@ -14,18 +14,26 @@ from itertools import count
 import numpy as np
 
 from marquetry.core.build import Build, Json
-from marquetry.core.finder.candidates import NOTHING, Candidate, Slot
+from marquetry.core.checks import CHECKS
+from marquetry.core.finder.candidates import NOTHING, Candidate, Slot, off_pads
 from marquetry.core.finder.constraints import BY_WORD, FREE, NEVER, Constraints, kinds_of
 from marquetry.core.finding import Finding, Verdict
+from marquetry.core.hand_stack import Floats
 from marquetry.core.remedies.offers import room_of
 from marquetry.core.report import Report, report_on
 from marquetry.core.rules import Rules
 
-Key = tuple[float, int, int]
-"""Room left in the worst case (negated), parts to buy, cost in hundredths: smaller is better."""
-DECIMALS = 6
+Key = tuple[float, int, int, int]
+"""Room left in the worst case (negated), cost in hundredths, parts to buy, wishes missed; less is better."""
+DECIMALS = 2
+"""Room is told apart by the hundredth: less is not read on any instrument of the bench."""
 NOISE = 1e-8
 """More than a derivative over columns may be off: a key must never promise too little."""
+
+
+Sums = tuple[int, int, int]
+"""What adds up over the slots: cost in hundredths, parts to buy, wishes missed."""
+NONE: Sums = (0, 0, 0)
 
 
 @dataclass(frozen=True)
@@ -36,8 +44,12 @@ class Filling:
     build: Build
     report: Report
     room: float
-    bought: int
-    cost: int
+    sums: Sums
+
+    @property
+    def key(self) -> Key:
+        """By which fillings are ranked."""
+        return (-self.room, *self.sums)
 
     @property
     def tightest(self) -> Finding:
@@ -75,8 +87,8 @@ class _Siblings:
     parent: _Node
     kind: str
     order: np.ndarray[tuple[int], np.dtype[np.int64]]
-    rooms: np.ndarray[tuple[int], np.dtype[np.float64]]
-    rest: tuple[int, int]
+    rooms: Floats
+    rest: Sums
 
 
 @dataclass
@@ -97,13 +109,14 @@ class Search:
         self._constraints = Constraints(self.build, self.rules, self._slots, self.unmeasured_ok)
         self._ties = count()
         self._heap: list[_Entry] = []
+        self._fixed: dict[str, Finding] = {}
 
     def best(self) -> Iterator[Filling]:
         """Every filling without a clash, the best first."""
         if any(not slot.candidates for slot in self.slots):
             return
         self._constraints.tabulate()
-        self._push(_Node({}, FREE), (0, 0))
+        self._push(_Node({}, FREE), NONE)
         while self._heap and not self.stop:
             entry = heapq.heappop(self._heap)
             self.looked_at += 1
@@ -113,11 +126,10 @@ class Search:
             self._next_sibling(entry.node)
             self._look_at(entry.node, entry.key)
 
-    def _push(self, node: _Node, rest: tuple[int, int]) -> None:
-        """Put a node on the heap; `rest` are the least numbers its open slots still add."""
-        bought = sum(int(self._slots[k].bought[p]) for k, p in node.placed.items()) + rest[0]
-        cost = sum(int(self._slots[k].costs[p]) for k, p in node.placed.items()) + rest[1]
-        key = (-round(node.room + NOISE, DECIMALS), bought, cost)
+    def _push(self, node: _Node, rest: Sums) -> None:
+        """Put a node on the heap; `rest` are the least sums its open slots still add."""
+        own = (self._slots[kind].sums(place) for kind, place in node.placed.items())
+        key = (-round(node.room + NOISE, DECIMALS), *added(rest, *own))
         heapq.heappush(self._heap, _Entry(key, -len(node.placed), next(self._ties), node))
 
     def _next_sibling(self, node: _Node) -> None:
@@ -151,39 +163,49 @@ class Search:
             return
         self._expand(node, rooms)
 
-    def _rest(self, rooms: Mapping[str, np.ndarray[tuple[int], np.dtype[np.float64]]]) -> tuple[int, int]:
-        """The least that the open slots will add to parts bought and to cost."""
-        fitting = {kind: room > NEVER for kind, room in rooms.items()}
-        bought = sum(int(self._slots[kind].bought[fits].min()) for kind, fits in fitting.items())
-        cost = sum(int(self._slots[kind].costs[fits].min()) for kind, fits in fitting.items())
-        return bought, cost
+    def _rest(self, rooms: Mapping[str, Floats]) -> Sums:
+        """The least that the open slots will still add."""
+        return added(*(self._slots[kind].least_sums(room > NEVER) for kind, room in rooms.items()))
 
-    def _expand(self, node: _Node, rooms: dict[str, np.ndarray[tuple[int], np.dtype[np.float64]]]) -> None:
+    def _expand(self, node: _Node, rooms: dict[str, Floats]) -> None:
         """Fill the slot with the fewest candidates that still fit, best candidates first."""
         kind = min(rooms, key=lambda name: int((rooms[name] > NEVER).sum()))
         slot, room = self._slots[kind], np.minimum(rooms.pop(kind), node.room)
         fitting = np.flatnonzero(room > NEVER)
-        kept = np.round(room[fitting], DECIMALS)
-        order = fitting[np.lexsort((slot.costs[fitting], slot.bought[fitting], -kept))]
-        rest = self._rest(rooms) if rooms else (0, 0)
+        kept = np.round(room[fitting] + NOISE, DECIMALS)
+        order = fitting[np.lexsort((slot.missed[fitting], slot.bought[fitting], slot.costs[fitting], -kept))]
+        rest = self._rest(rooms) if rooms else NONE
         self._push_sibling(_Siblings(node, kind, order, room[order], rest), 0)
 
     def _complete(self, node: _Node) -> None:
         """Run the whole report on a complete filling; it comes back in its own, exact place."""
         chosen = {kind: self._slots[kind].candidates[place] for kind, place in node.placed.items()}
         build = filled(self.build, chosen)
-        report = report_on(build, self.rules)
+        report = self._report(build)
         found = [finding for finding in report.findings.values() if self.hangs_on_slots(finding)]
         refused = {Verdict.CLASH} if self.unmeasured_ok else {Verdict.CLASH, Verdict.UNMEASURED}
         if any(finding.verdict in refused for finding in found):
             return
         rooms = [room_of(finding) for finding in found if finding.low is not None]
         room = round(min(rooms, default=0.0), DECIMALS)
-        bought = sum(not candidate.owned for candidate in chosen.values())
-        cost = sum(candidate.cost for candidate in chosen.values())
-        filling = Filling(chosen, build, report, room, bought, cost)
-        key = (-room, bought, cost)
-        heapq.heappush(self._heap, _Entry(key, -len(node.placed) - 1, next(self._ties), filling))
+        sums = added(*(self._slots[kind].sums(place) for kind, place in node.placed.items()))
+        filling = Filling(chosen, build, report, room, sums)
+        heapq.heappush(self._heap, _Entry(filling.key, -len(node.placed) - 1, next(self._ties), filling))
+
+    def _report(self, build: Build) -> Report:
+        """The whole report; what no part of a slot can change is found once for all fillings."""
+        if not self._fixed:
+            report = report_on(build, self.rules)
+            self._fixed = {n: f for n, f in report.findings.items() if not self._may_change(f)}
+            return report
+        changing = {c.name: c.find(build, self.rules) for c in CHECKS if c.name not in self._fixed}
+        return Report({c.name: self._fixed.get(c.name) or changing[c.name] for c in CHECKS}, self.rules)
+
+    def _may_change(self, finding: Finding) -> bool:
+        """Whether the check is about any part of a slot, measured or not."""
+        skipped = finding.verdict is Verdict.SKIPPED
+        parts = {path.partition(".")[0] for path in finding.uses} | set(BY_WORD.get(finding.check, ()))
+        return skipped or bool(parts & self._slots.keys())
 
     def hangs_on_slots(self, finding: Finding) -> bool:
         """Whether the parts to be chosen can change the finding; nothing they are helps a fixed part."""
@@ -192,12 +214,20 @@ class Search:
         return bool(parts & self._slots.keys()) and not waits
 
 
+def added(*sums: Sums) -> Sums:
+    """Sums added up."""
+    return (sum(s[0] for s in sums), sum(s[1] for s in sums), sum(s[2] for s in sums))
+
+
 def filled(build: Build, chosen: Mapping[str, Candidate]) -> Build:
     """The watch with the chosen parts; a spacer of nothing is none."""
-    held: dict[str, Json] = {}
-    for kind, candidate in chosen.items():
-        document = candidate.part.document
-        held[kind] = document
-        if kind == "spacers":
-            held[kind] = None if candidate.part.dimensions["thickness"].value <= NOTHING else [document]
-    return build.with_parts(held)
+    held: dict[str, Json] = {kind: candidate.part.document for kind, candidate in chosen.items()}
+    spacers = list(build.at("spacers") or [])
+    if "spacers" in chosen:
+        thickness = chosen["spacers"].part.dimensions["thickness"].value
+        spacers = [] if thickness <= NOTHING else [chosen["spacers"].part.document]
+    dial = chosen.get("dial")
+    if dial is not None and dial.on_pads:
+        held["dial"], pad = off_pads(dial)
+        spacers.append(pad)
+    return build.with_parts({**held, "spacers": spacers or None})
