@@ -7,11 +7,13 @@ import csv
 import gzip
 import json
 import re
+import resource
 import statistics
 import time
 import tracemalloc
 from collections.abc import Callable
 from io import BytesIO
+from itertools import islice
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
@@ -20,7 +22,12 @@ from fastapi import FastAPI
 from starlette.responses import HTMLResponse
 from starlette.testclient import TestClient
 
+from marquetry.core.build import Build
+from marquetry.core.finder.constraints import Constraints
+from marquetry.core.finder.pairs import pair_table
+from marquetry.core.finder.search import Search
 from marquetry.core.report import report_on
+from marquetry.core.rules import Rules
 from marquetry.core.sampling import SAMPLES
 from marquetry.demo.workshop import demo_builds, make_demo
 from marquetry.drawing.sheet import Display
@@ -28,6 +35,7 @@ from marquetry.formats import shelf_import
 from marquetry.store.database import connect
 from marquetry.web.app import create_app
 from marquetry.web.fit_page import draw_plate
+from tests.many_parts import many_slots
 from tests.strategies import case_build
 
 LIVE = {"Marquetry-Fragment": "1"}
@@ -160,8 +168,53 @@ def bench_shelf(database: Path) -> None:
             tell(figure, spent, "ms", bar=60, bare_ms=baseline_ms, ratio=spent / baseline_ms)
 
 
+def bench_finder() -> None:
+    """The 50 best watches of 1,000 parts in each of six slots; pairs at 100 and at 1,000 parts of each kind."""
+    build = case_build(1)
+    for count, bar in ((100, None), (1000, 2.0)):
+        slots = many_slots(build, count)
+        matrix = np.random.default_rng(1).standard_normal((count, count))
+        start = time.perf_counter()
+        for _ in range(15):
+            np.minimum(matrix, matrix.T)
+        bare = time.perf_counter() - start
+        search = Search(build, Rules(), slots, unmeasured_ok=True)
+        start = time.perf_counter()
+        found = list(islice(search.best(), 50))
+        spent = time.perf_counter() - start
+        assert len(found) == 50
+        assert [f.key for f in found] == sorted(f.key for f in found)
+        more = {} if bar is None else {"bar": bar}
+        peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1000
+        tell(f"finder_50_best_of_{count}", spent, "s", **more, looked_at=search.looked_at, bare_s=bare,
+             ratio=spent / bare, peak_mb=peak)  # fmt: skip
+    bench_pairs(build)
+
+
+def bench_pairs(build: Build) -> None:
+    """Time for each cell of the matrix at 100 and at 1,000 parts of each kind, and the tables of pair checks."""
+    spent: dict[tuple[str, int], float] = {}
+    for count in (100, 1000):
+        slots = {slot.kind: slot for slot in many_slots(build, count)}
+        for rows, columns in (("crystal", "case"), ("dial", "movement")):
+            start = time.perf_counter()
+            pair_table(build, Rules(), slots[rows], slots[columns], 0.6)
+            spent[rows, count] = time.perf_counter() - start
+        tables = Constraints(
+            build, Rules(), {kind: slots[kind] for kind in ("case", "dial", "movement", "hands")}
+        )
+        start = time.perf_counter()
+        tables.tabulate()
+        spent["tables", count] = time.perf_counter() - start
+    for name in ("crystal", "dial", "tables"):
+        few, many = spent[name, 100], spent[name, 1000]
+        tell(f"pairs_{name}_1000", many, "s", at_100=few, growth=many / few, cells_growth=100,
+             microseconds_a_cell=many)  # fmt: skip
+
+
 def main() -> None:
     bench_core()
+    bench_finder()
     with TemporaryDirectory() as folder:
         database = Path(folder) / "bench.sqlite3"
         make_demo(database)

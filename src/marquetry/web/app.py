@@ -10,6 +10,7 @@ from starlette.staticfiles import StaticFiles
 from marquetry import __version__
 from marquetry.devices.caliper import Caliper
 from marquetry.web.errors import add_error_pages
+from marquetry.web.finds import Finds
 from marquetry.web.guards import BodyLimit, OriginGuard, SecurityHeaders
 from marquetry.web.pages import STATIC, make_templates
 from marquetry.web.routes import (
@@ -20,6 +21,7 @@ from marquetry.web.routes import (
     downloads,
     exchange,
     filling,
+    finder,
     house,
     measure,
     parts,
@@ -34,7 +36,7 @@ from marquetry.web.wedge import Wedge
 from marquetry.web.work import Works
 
 ROUTES = (
-    bench, caliper, house, measure, trial, cards, shelf, exchange, filling, remedies, watch,
+    bench, caliper, house, measure, trial, cards, shelf, exchange, filling, finder, remedies, watch,
     downloads, parts, pieces, donors, patterns,
 )  # fmt: skip
 """In this order: `watch` ends with an address that takes any word."""
@@ -47,6 +49,8 @@ def create_app(database: Path, allowed_host: str = "127.0.0.1") -> FastAPI:
     app.state.database = database
     app.state.works, app.state.wedge, app.state.caliper = Works(), Wedge(), Caliper()
     app.state.templates = make_templates(app)
+    app.state.finds = Finds()
+    app.include_router(finder.watch_router)
     for routes in ROUTES:
         app.include_router(routes.router)
     app.mount("/static", StaticFiles(directory=STATIC), name="static")

@@ -21,6 +21,7 @@ class Editing:
     remove: str = ""
     card: str = ""
     shelf: str = ""
+    finder: str = ""
 
 
 def editing_watch(app: Starlette, page: "FitPage") -> Editing:
@@ -32,7 +33,10 @@ def editing_watch(app: Starlette, page: "FitPage") -> Editing:
 
     card = "" if page.is_trial else str(app.url_path_for("watch_card", watch_id=watch_id))
     shelf = "" if page.is_trial else f"{app.url_path_for('shelf')}?for={watch_id}"
-    return Editing(page.watch.version, to("change_entry"), to("add_part"), to("remove_part"), card, shelf)
+    finder = str(app.url_path_for("finder", watch_id=watch_id))
+    return Editing(
+        page.watch.version, to("change_entry"), to("add_part"), to("remove_part"), card, shelf, finder
+    )
 
 
 def editing_part(app: Starlette, stored: StoredPart) -> Editing:

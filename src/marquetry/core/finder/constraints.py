@@ -30,6 +30,8 @@ from marquetry.core.rules import Rules
 
 NEVER = -np.inf
 FREE = np.inf
+UNKNOWN = -1.0
+"""What is not known counts as this little room where it is accepted at all: after all that is known."""
 FORMULAS = tuple(check for check in CHECKS if check.formula is not None)
 FEET = "dial.feet"
 Entries = dict[str, tuple[str, ...]]
@@ -58,7 +60,7 @@ class Constraints:
     pair: dict[tuple[str, str], Floats] = field(default_factory=dict)
     _builds: dict[tuple[tuple[str, int], ...], Build] = field(default_factory=dict)
     _reads: dict[tuple[str, tuple[tuple[str, int], ...]], frozenset[str] | None] = field(default_factory=dict)
-    _words: dict[tuple[str, tuple[tuple[str, int], ...]], bool] = field(default_factory=dict)
+    _words: dict[tuple[str, tuple[tuple[str, int], ...]], float] = field(default_factory=dict)
     _feet_rooms: dict[tuple[tuple[str, ...], tuple[tuple[str, str], ...]], float] = field(
         default_factory=dict
     )
@@ -142,7 +144,7 @@ class Constraints:
         room = np.where(middle >= -SLACK, middle * scale - judged.doubts * scale, NEVER)
         # Of a group the same is known throughout: where one value is not known, none is.
         if self.unmeasured_ok and np.isnan(judged.values.flat[0]):
-            return np.full(room.shape, FREE)
+            return np.full(room.shape, UNKNOWN)
         return room
 
     def _moved(self, groups: Mapping[str, int], placed: Places) -> dict[str, Column]:
@@ -181,22 +183,21 @@ class Constraints:
                 least = np.minimum(least, self._remembered(check, kind, _only(groups, hangs_on), placed))
         if groups.keys() == self.slots.keys():
             least = np.minimum(least, self._hands(kind, groups, placed))
-        return least if self._go_by_word(kind, groups) else np.full(len(least), NEVER)
+        bounded: Floats = np.minimum(least, self._by_word(kind, groups))
+        return bounded
 
-    def _go_by_word(self, kind: str, groups: dict[str, int]) -> bool:
-        """Whether the checks that go by words alone allow these groups, so far as their parts are known."""
+    def _by_word(self, kind: str, groups: dict[str, int]) -> float:
+        """Room that the checks of words alone leave to these groups, so far as their parts are known."""
+        least = FREE
         for name, parts in BY_WORD.items():
             wanted = set(parts) & self.slots.keys()
-            if kind not in wanted or not wanted <= groups.keys():
-                continue
-            key = (name, tuple(sorted((k, groups[k]) for k in wanted)))
-            if key not in self._words:
-                verdict = CHECK_BY_NAME[name].find(self.representative(groups), self.rules).verdict
-                refused = {Verdict.CLASH} if self.unmeasured_ok else {Verdict.CLASH, Verdict.UNMEASURED}
-                self._words[key] = verdict not in refused
-            if not self._words[key]:
-                return False
-        return True
+            if kind in wanted and wanted <= groups.keys():
+                key = (name, tuple(sorted((k, groups[k]) for k in wanted)))
+                if key not in self._words:
+                    finding = CHECK_BY_NAME[name].find(self.representative(groups), self.rules)
+                    self._words[key] = self._found_room(finding)
+                least = min(least, self._words[key])
+        return least
 
     def _feet(self, where: tuple[str, int], placed: Places, may_fit: NDArray[np.bool_]) -> Floats:
         """Room of the checks that go by which feet meet which holes, run on the parts that may still fit."""
@@ -240,9 +241,9 @@ class Constraints:
         return json.dumps([document.get(key) for key in parts[kind]], sort_keys=True)
 
     def _found_room(self, finding: Finding) -> float:
-        if finding.verdict is Verdict.UNMEASURED and not self.unmeasured_ok:
-            waits = all(path.partition(".")[0] not in self.slots for path in finding.missing)
-            return FREE if waits else NEVER
+        if finding.verdict is Verdict.UNMEASURED:
+            waits = any(path.partition(".")[0] not in self.slots for path in finding.missing)
+            return FREE if waits else UNKNOWN if self.unmeasured_ok else NEVER
         if finding.verdict is Verdict.CLASH:
             return NEVER
         return FREE if finding.low is None else room_of(finding)
@@ -268,7 +269,7 @@ class Constraints:
         middle, worst = found
         room = np.where(middle < -SLACK, NEVER, worst)
         return np.broadcast_to(
-            np.where(np.isnan(middle), FREE if self.unmeasured_ok else NEVER, room), (size,)
+            np.where(np.isnan(middle), UNKNOWN if self.unmeasured_ok else NEVER, room), (size,)
         )
 
 

@@ -16,7 +16,7 @@ import numpy as np
 from marquetry.core.build import Build, Json
 from marquetry.core.checks import CHECKS
 from marquetry.core.finder.candidates import NOTHING, Candidate, Slot, off_pads
-from marquetry.core.finder.constraints import BY_WORD, FREE, NEVER, Constraints, kinds_of
+from marquetry.core.finder.constraints import BY_WORD, FREE, NEVER, UNKNOWN, Constraints, kinds_of
 from marquetry.core.finding import Finding, Verdict
 from marquetry.core.hand_stack import Floats
 from marquetry.core.remedies.offers import room_of
@@ -45,17 +45,13 @@ class Filling:
     report: Report
     room: float
     sums: Sums
+    tightest: Finding | None
+    """The finding with the least room, of those that the chosen parts can change."""
 
     @property
     def key(self) -> Key:
         """By which fillings are ranked."""
         return (-self.room, *self.sums)
-
-    @property
-    def tightest(self) -> Finding:
-        """The finding with the least room."""
-        spoken = [f for f in self.report.findings.values() if f.low is not None]
-        return min(spoken, key=room_of)
 
     @property
     def chance(self) -> float:
@@ -186,10 +182,13 @@ class Search:
         refused = {Verdict.CLASH} if self.unmeasured_ok else {Verdict.CLASH, Verdict.UNMEASURED}
         if any(finding.verdict in refused for finding in found):
             return
-        rooms = [room_of(finding) for finding in found if finding.low is not None]
-        room = round(min(rooms, default=0.0), DECIMALS)
+        known = [finding for finding in found if finding.low is not None]
+        tightest = min(known, key=room_of, default=None)
+        room = round(room_of(tightest) if tightest else 0.0, DECIMALS)
+        if any(finding.verdict is Verdict.UNMEASURED for finding in found):
+            room = min(room, UNKNOWN)
         sums = added(*(self._slots[kind].sums(place) for kind, place in node.placed.items()))
-        filling = Filling(chosen, build, report, room, sums)
+        filling = Filling(chosen, build, report, room, sums, tightest)
         heapq.heappush(self._heap, _Entry(filling.key, -len(node.placed) - 1, next(self._ties), filling))
 
     def _report(self, build: Build) -> Report:

@@ -34,6 +34,7 @@ document.addEventListener("alpine:init", () => {
         u: () => document.getElementById("undo")?.click(),
         r: () => document.getElementById("redo")?.click(),
         e: () => document.querySelector("#tray .row input:not([type=hidden])")?.focus(),
+        f: () => document.getElementById("finder-link")?.click(),
         m: () => document.getElementById("remedies-link")?.click(),
         w: () => document.getElementById("what-if")?.click(),
         j: () => this.step(1),
