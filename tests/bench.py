@@ -23,6 +23,7 @@ from starlette.responses import HTMLResponse
 from starlette.testclient import TestClient
 
 from marquetry.core.build import Build
+from marquetry.core.finder.candidates import Slot
 from marquetry.core.finder.constraints import Constraints
 from marquetry.core.finder.pairs import pair_table
 from marquetry.core.finder.search import Search
@@ -192,7 +193,7 @@ def bench_finder() -> None:
 
 
 def bench_pairs(build: Build) -> None:
-    """Time for each cell of the matrix at 100 and at 1,000 parts of each kind, and the tables of pair checks."""
+    """The matrix at 100 and at 1,000 parts of each kind: all cells, one row, and the tables of pair checks."""
     spent: dict[tuple[str, int], float] = {}
     for count in (100, 1000):
         slots = {slot.kind: slot for slot in many_slots(build, count)}
@@ -200,16 +201,21 @@ def bench_pairs(build: Build) -> None:
             start = time.perf_counter()
             pair_table(build, Rules(), slots[rows], slots[columns], 0.6)
             spent[rows, count] = time.perf_counter() - start
+            one = Slot(rows, slots[rows].candidates[:1])
+            start = time.perf_counter()
+            pair_table(build, Rules(), one, slots[columns], 0.6)
+            spent[f"{rows}_one_row", count] = time.perf_counter() - start
         tables = Constraints(
             build, Rules(), {kind: slots[kind] for kind in ("case", "dial", "movement", "hands")}
         )
         start = time.perf_counter()
         tables.tabulate()
         spent["tables", count] = time.perf_counter() - start
-    for name in ("crystal", "dial", "tables"):
+    for name in ("crystal", "dial", "crystal_one_row", "dial_one_row", "tables"):
         few, many = spent[name, 100], spent[name, 1000]
-        tell(f"pairs_{name}_1000", many, "s", at_100=few, growth=many / few, cells_growth=100,
-             microseconds_a_cell=many)  # fmt: skip
+        tell(
+            f"pairs_{name}_1000", many, "s", at_100=few, growth=many / few, parts_growth=10, cells_growth=100
+        )
 
 
 def main() -> None:

@@ -77,7 +77,7 @@ def test_a_cell_tells_the_spacer_it_takes() -> None:
 def test_the_matrix_goes_out_as_csv() -> None:
     build = case_build(1)
     rows, columns = slots_of(build, ("crystal", "case"), 3, 4)
-    text = pairs_csv(pair_table(build, Rules(), rows, columns), rows, columns)
+    text = "".join(pairs_csv(build, Rules(), (rows, columns), 0.0))
     told = list(csv.DictReader(io.StringIO(text)))
     assert len(told) == 9
     assert set(told[0]) == {"crystal", "case", "verdict", "by", "spacer_mm"}

@@ -16,7 +16,7 @@ from marquetry.core.checks.check import Check
 from marquetry.core.columns import CODES, Column, ColumnReadings, hand_stack_worst, judge_columns
 from marquetry.core.dimension import Dimension, Source
 from marquetry.core.finder.candidates import NOTHING, Group, Slot
-from marquetry.core.finder.constraints import BY_WORD, FEET, FEET_PARTS
+from marquetry.core.finder.constraints import BY_WORD, FEET, FEET_MEET
 from marquetry.core.finding import SLACK, Verdict
 from marquetry.core.hand_stack import Floats
 from marquetry.core.remedies.idea import MADE_TOL
@@ -26,7 +26,7 @@ from marquetry.core.rules import Rules
 PAIRS: tuple[tuple[str, str], ...] = (
     ("movement", "case"), ("dial", "movement"), ("hands", "movement"), ("crystal", "case"),
 )  # fmt: skip
-STEM = CHECK_BY_NAME["stem_height"]
+STEM, HAND_STACK = CHECK_BY_NAME["stem_height"], CHECK_BY_NAME["hand_stack"]
 SPACER = "spacers.0.thickness"
 MOST_CELLS = 20_000
 """Cells judged at once: a hand stack has hundreds of chains in each."""
@@ -106,12 +106,19 @@ class _Pairs:
         codes = np.full(self._shape, -1, dtype=np.int8)
         worst = np.full(self._shape, -1, dtype=np.int16)
         for number, check in enumerate(CHECKS):
-            found = self._codes(check)
+            found = None if check is HAND_STACK else self._codes(check)
             if found is not None:
-                graver = np.where(codes < 0, -1, GRAVITY[codes]) < GRAVITY[found]
-                codes, worst = np.where(graver, found, codes), np.where(graver, number, worst)
+                self._take_over(codes, worst, found, number)
+        self._hands(codes, worst)
         table.codes[place] = np.where(codes < 0, CODES.index(Verdict.UNMEASURED), codes)
         table.worst[place] = worst
+
+    @staticmethod
+    def _take_over(codes: Codes, worst: NDArray[np.int16], found: Codes, number: int) -> None:
+        """Where the check is graver than what was found before, it decides the cell."""
+        graver = np.where(codes < 0, -1, GRAVITY[codes]) < GRAVITY[found]
+        np.copyto(codes, found, where=graver)
+        worst[graver] = number
 
     def _reads_both(self, check: Check) -> bool:
         readings = ColumnReadings(self._build, self._rules, {})
@@ -136,8 +143,6 @@ class _Pairs:
         """The check's verdict for every cell; None where it does not hang on both parts."""
         if check.name in BY_WORD:
             return self._by_word(check)
-        if check.name == "hand_stack":
-            return self._hands(check)
         if check.name == "dial_feet":
             return self._feet(check)
         if not self._reads_both(check):
@@ -151,40 +156,42 @@ class _Pairs:
         verdict = check.find(self._build, self._rules).verdict
         return None if verdict not in CODES else np.full(self._shape, CODES.index(verdict), dtype=np.int8)
 
-    def _hands(self, check: Check) -> Codes | None:
-        parts = {path.partition(".")[0] for path in check.find(self._build, self._rules).uses}
-        if not self._kinds <= parts:
-            return None
-        flat = {
+    def _hands(self, codes: Codes, worst: NDArray[np.int16]) -> None:
+        """The hand stack, which costs the most, only where no other check has the cell clash already."""
+        parts = {path.partition(".")[0] for path in HAND_STACK.find(self._build, self._rules).uses}
+        rows, columns = np.nonzero(codes != CODES.index(Verdict.CLASH))
+        if not self._kinds <= parts or not rows.size:
+            return
+        for start in range(0, rows.size, MOST_CELLS):
+            cells = (rows[start : start + MOST_CELLS], columns[start : start + MOST_CELLS])
+            found = hand_stack_worst(self._build, self._rules, self._at(cells))
+            if found is not None:
+                middle, low = found
+                here = np.where(low >= -SLACK, 0, np.where(middle >= -SLACK, 1, 2))
+                judged = np.where(np.isnan(middle), 3, here).astype(np.int8)
+                before, by = codes[cells], worst[cells]
+                self._take_over(before, by, judged, CHECKS.index(HAND_STACK))
+                codes[cells], worst[cells] = before, by
+
+    def _at(self, cells: tuple[NDArray[np.int64], NDArray[np.int64]]) -> dict[str, Column]:
+        """Every column at these cells only."""
+        return {
             path: Column(
-                *(np.broadcast_to(part, self._shape).reshape(-1) for part in (column.values, column.tols))
+                *(np.broadcast_to(part, self._shape)[cells] for part in (column.values, column.tols))
             )
             for path, column in self._moved.items()
         }
-        found = hand_stack_worst(self._build, self._rules, flat)
-        if found is None:
-            return None
-        middle, worst = found
-        codes = np.where(worst >= -SLACK, 0, np.where(middle >= -SLACK, 1, 2))
-        return np.where(np.isnan(middle), 3, codes).astype(np.int8).reshape(self._shape)
 
     def _feet(self, check: Check) -> Codes | None:
-        """Found once for each pair of feet and holes: parts of one family say the same."""
-        if not self._kinds <= FEET_PARTS.keys():
+        """Found once for each kind of feet over each kind of holes: parts of one family say the same."""
+        if not self._kinds <= FEET_MEET.keys():
             return None
-        keys = [
-            [_said(slot, int(m)) for m in group.members]
+        (row_codes, rows), (column_codes, columns) = (
+            _families(slot, group)
             for slot, group in ((self._row_slot, self._rows), (self._column_slot, self._columns))
-        ]
-        known: dict[tuple[str, str], int] = {}
-        codes = np.zeros(self._shape, dtype=np.int8)
-        for row, row_key in enumerate(keys[0]):
-            for column, column_key in enumerate(keys[1]):
-                key = (row_key, column_key)
-                if key not in known:
-                    known[key] = self._feet_code(check, row, column)
-                codes[row, column] = known[key]
-        return None if np.all(codes < 0) else codes
+        )
+        families = np.array([[self._feet_code(check, row, column) for column in columns] for row in rows])
+        return families[np.ix_(row_codes, column_codes)].astype(np.int8)
 
     def _feet_code(self, check: Check, row: int, column: int) -> int:
         held = {
@@ -195,10 +202,19 @@ class _Pairs:
         return CODES.index(verdict) if verdict in CODES else CODES.index(Verdict.CLEAR)
 
 
-def _said(slot: Slot, place: int) -> str:
-    """What a part says of its feet, its holes or its crown place."""
-    document = slot.candidates[place].part.document
-    return str([document.get(entry) for entry in FEET_PARTS[slot.kind]])
+def _families(slot: Slot, group: Group) -> tuple[NDArray[np.int64], list[int]]:
+    """For each member the number of its family, and one member's row for each: alike in feet or holes."""
+    known: dict[str, int] = {}
+    firsts: list[int] = []
+    codes = np.zeros(len(group.members), dtype=np.int64)
+    for row, member in enumerate(group.members):
+        document = slot.candidates[member].part.document
+        said = str([document.get(entry) for entry in FEET_MEET[slot.kind]])
+        if said not in known:
+            known[said] = len(firsts)
+            firsts.append(row)
+        codes[row] = known[said]
+    return codes, firsts
 
 
 def _exact(value: float) -> Mapping[str, object]:

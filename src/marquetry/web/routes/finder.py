@@ -4,9 +4,10 @@ from dataclasses import dataclass
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Request
-from starlette.responses import RedirectResponse, Response
+from starlette.responses import RedirectResponse, Response, StreamingResponse
 
 from marquetry.core.checks import CHECK_BY_NAME
+from marquetry.core.finder.candidates import Slot
 from marquetry.core.finder.pairs import PairTable, pair_table
 from marquetry.core.finder.search import Search
 from marquetry.core.finder.shopping import shopping_card
@@ -35,6 +36,7 @@ from marquetry.web.visit import Visiting
 router = APIRouter()
 watch_router = APIRouter(prefix="/watches/{watch_id}")
 SHOWN_PAIRS = 24
+PAIR_LABELS = [(key, [KIND_BY_KEY[kind].label for kind in key.split("-")]) for key in PAIR_KEYS]
 
 
 @watch_router.get("/finder", name="finder")
@@ -46,7 +48,7 @@ def show(visit: Visiting, look: Annotated[FinderLook, Query()]) -> Response:
         "look": look,
         "slots": [(KIND_BY_KEY[key], build.has(key), build.at(f"{key}.name") or "") for key in FILLABLE],
         "spacers": SPACERS,
-        "pairs": [(key, [KIND_BY_KEY[kind].label for kind in key.split("-")]) for key in PAIR_KEYS],
+        "pairs": PAIR_LABELS,
     }
     return render(visit.request, "pages/finder.html", context)
 
@@ -102,43 +104,38 @@ class PairCell:
     hidden: bool
 
 
-def _cells(table: PairTable, look: PairLook, rows: range, columns: range) -> list[list[PairCell]]:
-    def cell(row: int, column: int) -> PairCell:
-        verdict, worst = table.verdict(row, column), table.worst[row, column]
-        by = CHECK_BY_NAME[table.checks[worst]].title if worst >= 0 else "nothing to compare"
-        hidden = bool(look.only) and verdict.value != look.only
-        return PairCell(verdict, by, float(table.spacers[row, column]), hidden)
-
-    return [[cell(row, column) for column in columns] for row in rows]
+def _cell(table: PairTable, look: PairLook, row: int, column: int) -> PairCell:
+    verdict, worst = table.verdict(row, column), table.worst[row, column]
+    by = CHECK_BY_NAME[table.checks[worst]].title if worst >= 0 else "nothing to compare"
+    hidden = bool(look.only) and verdict.value != look.only
+    return PairCell(verdict, by, float(table.spacers[row, column]), hidden)
 
 
-def _table(visit: Visiting, look: PairLook) -> tuple[PairTable, list[str], list[str], str]:
-    rows, columns = pair_slots(visit.connection, visit.stored.id, look)
-    rules = Rules.of(visit.stored.build, visit.house)
-    table = pair_table(visit.stored.build, rules, rows, columns, look.spacer)
-    row_names, column_names = ([c.part.name for c in slot.candidates] for slot in (rows, columns))
-    return table, row_names, column_names, pairs_csv(table, rows, columns)
+def _window(slot: Slot, first: int) -> Slot:
+    """The part of the matrix's side that is shown: no more is judged."""
+    return Slot(slot.kind, slot.candidates[first - 1 : first - 1 + SHOWN_PAIRS])
 
 
 @watch_router.get("/pairs", name="pairs")
 def pairs(visit: Visiting, look: Annotated[PairLook, Query()]) -> Response:
     """A window of the matrix of two kinds, with the rest of this watch around them."""
-    table, rows, columns, _ = _table(visit, look)
-    shown_rows = range(look.row - 1, min(look.row - 1 + SHOWN_PAIRS, len(rows)))
-    shown_columns = range(look.column - 1, min(look.column - 1 + SHOWN_PAIRS, len(columns)))
+    whole = pair_slots(visit.connection, visit.stored.id, look)
+    rows, columns = _window(whole[0], look.row), _window(whole[1], look.column)
+    rules = Rules.of(visit.stored.build, visit.house)
+    table = pair_table(visit.stored.build, rules, rows, columns, look.spacer)
+    cells = [
+        [_cell(table, look, row, column) for column in range(len(columns.candidates))]
+        for row in range(len(rows.candidates))
+    ]
     context = {
         "watch": visit.stored,
         "look": look,
         "kinds": [KIND_BY_KEY[kind] for kind in look.kinds.split("-")],
-        "pairs": [(key, [KIND_BY_KEY[kind].label for kind in key.split("-")]) for key in PAIR_KEYS],
+        "pairs": PAIR_LABELS,
         "spacers": SPACERS,
-        "rows": list(
-            zip(
-                [rows[row] for row in shown_rows], _cells(table, look, shown_rows, shown_columns), strict=True
-            )
-        ),
-        "columns": [columns[column] for column in shown_columns],
-        "size": (len(rows), len(columns)),
+        "rows": list(zip([c.part.name for c in rows.candidates], cells, strict=True)),
+        "columns": [c.part.name for c in columns.candidates],
+        "size": [len(slot.candidates) for slot in whole],
         "step": SHOWN_PAIRS,
     }
     return render(visit.request, "pages/pairs.html", context)
@@ -147,9 +144,10 @@ def pairs(visit: Visiting, look: Annotated[PairLook, Query()]) -> Response:
 @watch_router.get("/pairs.csv", name="pairs_csv")
 def pairs_as_csv(visit: Visiting, look: Annotated[PairLook, Query()]) -> Response:
     """The whole matrix, a line a pair."""
-    *_, text = _table(visit, look)
+    slots = pair_slots(visit.connection, visit.stored.id, look)
+    lines = pairs_csv(visit.stored.build, Rules.of(visit.stored.build, visit.house), slots, look.spacer)
     headers = {"Content-Disposition": f'attachment; filename="{look.kinds}.csv"'}
-    return Response("\ufeff" + text, media_type="text/csv; charset=utf-8", headers=headers)
+    return StreamingResponse(lines, media_type="text/csv; charset=utf-8", headers=headers)
 
 
 @watch_router.get("/card-for/{kind}", name="shopping")
