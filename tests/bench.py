@@ -170,7 +170,7 @@ def bench_shelf(database: Path) -> None:
 
 
 def bench_finder() -> None:
-    """The 50 best watches of 1,000 parts in each of six slots; pairs at 100 and at 1,000 parts of each kind."""
+    """The 50 best watches of 1,000 parts in each of six slots; pairs at 100 and at 1,000 of each kind."""
     build = case_build(1)
     for count, bar in ((100, None), (1000, 2.0)):
         slots = many_slots(build, count)
@@ -193,7 +193,7 @@ def bench_finder() -> None:
 
 
 def bench_pairs(build: Build) -> None:
-    """The matrix at 100 and at 1,000 parts of each kind: all cells, one row, and the tables of pair checks."""
+    """The matrix at 100 and at 1,000 parts of each kind: all cells, one row, tables of pair checks."""
     spent: dict[tuple[str, int], float] = {}
     for count in (100, 1000):
         slots = {slot.kind: slot for slot in many_slots(build, count)}

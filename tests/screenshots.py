@@ -42,6 +42,8 @@ VIEWS = {
     ),
     "donor": ("/donors/1", "night"),
     "parts-looked-over": ("/shelf/imports/1", "day"),
+    "night-ferry-remedies": ("/watches/2/remedies?now=true", "day"),
+    "movements-and-cases": ("/watches/2/pairs?kinds=movement-case", "day"),
     "patterns": ("/patterns", "day"),
 }
 
