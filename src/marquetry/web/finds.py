@@ -33,6 +33,10 @@ class Find:
         """The watch as it is."""
         return self.search.build
 
+    def ranked(self) -> list[Filling]:
+        """What was found so far: by room left, then by chance, then as the search found it."""
+        return sorted(self.found, key=lambda filling: (-filling.room, -round(filling.chance, 2)))
+
     def run(self) -> None:
         """Search until enough is found, nothing more is, or it is stopped."""
         try:

@@ -35,6 +35,8 @@ PER_CENT = 0.01
 """What a check in per cent counts for beside one in millimetres."""
 BUCKET = 0.05
 MANY = 10_000
+MOST_STEPS = 4
+"""Beyond two steps only the best is followed, so far."""
 _RANK = {Verdict.CLASH: 3, Verdict.TIGHT: 2, Verdict.UNMEASURED: 1, Verdict.CLEAR: 0, Verdict.SKIPPED: 0}
 
 
@@ -99,6 +101,8 @@ def offers(build: Build, house: House | None = None) -> Offers:
     ]
     if before.count(Verdict.CLASH) and sum(_is_handy(remedy) for remedy in found) < ENOUGH:
         found += _second_steps(build, before, house, found)
+    if found and not any(remedy.clashes == 0 for remedy in found):
+        found += _further_steps(build, before, house, min(found, key=_as_first))
     schools = frozenset(before.rules.school(key) for key in SCHOOL_BY_KEY)
     ranked = sorted(_distinct(found), key=lambda remedy: _rank(remedy, schools))[:MOST_OFFERED]
     left = before.count(Verdict.CLASH) and not any(remedy.clashes == 0 for remedy in ranked)
@@ -157,6 +161,19 @@ def _second_steps(
             )
             if remedy.clashes < min(best_alone, before.count(Verdict.CLASH)):
                 yield remedy
+
+
+def _further_steps(build: Build, before: Report, house: House | None, start: Remedy) -> Iterator[Remedy]:
+    """From the best so far one more step after the other, as long as each leaves fewer clashes."""
+    now = start
+    for _ in range(MOST_STEPS):
+        left = [f.check for f in now.report.ranked() if f.verdict is Verdict.CLASH]
+        then = (idea.after(now.idea) for idea in _ideas(now.idea.build, now.report, left))
+        ahead = min(_tried(build, before, house, then), key=_as_first, default=now)
+        if ahead.clashes >= now.clashes:
+            return
+        now = ahead
+        yield now
 
 
 def _mends_a_clash(before: Report) -> Callable[[Remedy], bool]:

@@ -79,7 +79,7 @@ def find(request: Request, connection: Connection, number: int) -> Response:
         "find": found,
         "number": number,
         "watch": stored,
-        "rows": [found_row(found, filling, stored.build, before) for filling in list(found.found)],
+        "rows": [found_row(found, filling, stored.build, before) for filling in found.ranked()],
         "most": MOST_FOUND,
     }
     fragments = "marquetry-fragment" in request.headers
