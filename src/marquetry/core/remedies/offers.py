@@ -104,7 +104,8 @@ def offers(build: Build, house: House | None = None) -> Offers:
     if found and not any(remedy.clashes == 0 for remedy in found):
         found += _further_steps(build, before, house, min(found, key=_as_first))
     schools = frozenset(before.rules.school(key) for key in SCHOOL_BY_KEY)
-    ranked = sorted(_distinct(found), key=lambda remedy: _rank(remedy, schools))[:MOST_OFFERED]
+    ranked = sorted(_distinct(found), key=lambda remedy: _rank(remedy, schools))
+    ranked = list(_once_a_pair(ranked))[:MOST_OFFERED]
     left = before.count(Verdict.CLASH) and not any(remedy.clashes == 0 for remedy in ranked)
     return Offers(tuple(ranked), tuple(_disagreements(build, before)) if left else ())
 
@@ -194,6 +195,16 @@ def _distinct(remedies: Iterable[Remedy]) -> Iterator[Remedy]:
         key = repr(remedy.idea.build.document)
         if key not in seen:
             seen.add(key)
+            yield remedy
+
+
+def _once_a_pair(ranked: Iterable[Remedy]) -> Iterator[Remedy]:
+    """Of the same steps in another order, or to another figure, only the best; single steps all stay."""
+    seen: set[tuple[str, ...]] = set()
+    for remedy in ranked:
+        steps = tuple(sorted(remedy.idea.kind.split("+")))
+        if len(steps) == 1 or steps not in seen:
+            seen.add(steps)
             yield remedy
 
 
