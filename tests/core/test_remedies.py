@@ -80,6 +80,14 @@ def test_the_remedies_of_the_trade_are_among_those_offered(number: int, kind: st
     assert any(mends in remedy.mends for remedy in found)
 
 
+def test_a_stretch_tells_the_range_that_works_to_shop_by() -> None:
+    titles = {r.idea.kind: r.idea.title for r in offers(case_build(8)).remedies}
+    assert "flange of 0.24 to 0.80" in titles["higher_gasket"]
+    for rise in (1.79, 2.1, 2.5):
+        made = case_build(8).with_entry("crystal.inner_dome", {"value": rise, "tol": 0.03})
+        assert report_on(made).findings["hand_stack"].verdict is not Verdict.CLASH
+
+
 MENDED: list[tuple[int, str, Any, str, str]] = [
     (1, "crystal_gasket.wall", 0.2, "crystal_squeeze", "gasket_wall"),
     (1, "crystal.centre_thickness", 0.4, "crystal_strength", "thicker_crystal"),

@@ -236,7 +236,9 @@ def test_letting_go_of_a_slider_keeps_the_last_position(browser: Chrome, address
 
 @pytest.mark.parametrize("theme", ["day", "night"])
 def test_no_page_has_a_serious_accessibility_fault(browser: Chrome, address: str, theme: str) -> None:
-    rules = ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]
+    # Night differs from day in its colours only: there the rule about them suffices.
+    tags = {"type": "tag", "values": ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]}
+    rules = tags if theme == "day" else {"type": "rule", "values": ["color-contrast"]}
     browser.get(address)
     browser.execute_script("localStorage.setItem('theme', arguments[0])", theme)
     for page in (

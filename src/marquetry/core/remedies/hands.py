@@ -81,34 +81,42 @@ def _idea(stretch: Stretch, build: Build, rules: Rules, doubt: float) -> Idea | 
         return None
     changes: Floats = np.arange(1, round(stretch.most / STEP) + 1, dtype=np.float64) * STEP
     moved = {path: known[path].value + stretch.sign * changes for path in paths}
-    change = _least(hand_margin(build, rules, moved), changes, doubt)
-    if change is None or not all(is_possible(p, known[p].value + stretch.sign * change) for p in paths):
+    run = _run(hand_margin(build, rules, moved), changes, doubt)
+    if run is None or not all(is_possible(p, known[p].value + stretch.sign * run[0]) for p in paths):
         return None
     made = build
     for path in paths:
-        made = with_value(made, path, known[path].value + stretch.sign * change)
+        made = with_value(made, path, known[path].value + stretch.sign * run[0])
     old = known[paths[0]].value
     title = stretch.title.format(
-        change=figure(change, 2, "mm"),
-        value=figure(old + stretch.sign * change, 2, "mm"),
+        change=_range(*run),
+        value=_range(*(old + stretch.sign * change for change in run)),
         old=figure(old, 2, "mm"),
     )
     return Idea(stretch.kind, title, made, stretch.effort)
 
 
-def _least(
-    margins: Floats | None,
-    changes: Floats,
-    doubt: float,
-) -> float | None:
-    """The least change that clears the worst case; else the one with the best nominal room, if there is any."""
+def _run(margins: Floats | None, changes: Floats, doubt: float) -> tuple[float, float] | None:
+    """The least change that clears the worst case, and how far on it stays clear: the range to shop by.
+
+    Where none does, the change with the best nominal room, if there is any.
+    """
     if margins is None:
         return None
-    clear = np.flatnonzero(margins >= doubt + SPARE)
-    if clear.size:
-        return float(changes[clear[0]])
+    clear = margins >= doubt + SPARE
+    if clear.any():
+        first = int(np.argmax(clear))
+        on = int(np.argmin(clear[first:])) or len(clear) - first
+        return float(changes[first]), float(changes[first + on - 1])
     best = int(np.argmax(margins))
-    return float(changes[best]) if margins[best] >= SPARE else None
+    return (float(changes[best]), float(changes[best])) if margins[best] >= SPARE else None
+
+
+def _range(*ends: float) -> str:
+    """One figure, or two with the smaller first."""
+    low, high = sorted(ends)
+    told = figure(high, 2, "mm")
+    return told if high - low < STEP / 2 else f"{figure(low)} to {told}"
 
 
 def _pressed_less_deep(build: Build, rules: Rules, doubt: float) -> Iterator[Idea]:
