@@ -24,7 +24,7 @@ def _operations(at: str, before: Json, after: Json) -> Iterator[Operation]:
 
 
 def _of_mappings(at: str, before: Mapping[str, Json], after: Mapping[str, Json]) -> Iterator[Operation]:
-    for key in before.keys() - after.keys():
+    for key in sorted(before.keys() - after.keys()):
         yield {"op": "remove", "path": _below(at, key)}
     for key, value in after.items():
         if key in before:
