@@ -85,6 +85,23 @@ def test_the_caliper_types_into_a_card_and_into_any_dimensions_field(browser: Ch
     wait(browser, lambda b: readings(b) == ["28.61", "28.60"])
 
 
+def test_a_worksheets_field_takes_one_reading_after_the_other(browser: Chrome, address: str) -> None:
+    browser.get(
+        f"{address}/watches/2/card?path=case.seat_to_tube&sheet=seat-to-tube&in-hole=1.95&in-bore=1.2"
+    )
+    browser.find_element(By.ID, "in-seat-to-tube-seat").send_keys("5.10" + Keys.ENTER)
+    wait(browser, lambda b: "2.55" in b.find_element(By.ID, "sheet-seat-to-tube").text)
+    browser.switch_to.active_element.send_keys("5.14" + Keys.ENTER)
+    wait(browser, lambda b: "2.57" in b.find_element(By.ID, "sheet-seat-to-tube").text)
+    caliper(browser, address, "5.12")
+    wait(browser, lambda b: len(readings_in(b, "in-seat-to-tube-seat")) == 3)
+    assert readings_in(browser, "in-seat-to-tube-seat")[:2] == ["5.10", "5.14"]
+
+
+def readings_in(browser: Chrome, field: str) -> list[str]:
+    return str(browser.find_element(By.ID, field).get_attribute("value")).split()
+
+
 def readings(browser: Chrome) -> list[str]:
     return [str(field.get_attribute("value")) for field in browser.find_elements(By.NAME, "reading")]
 

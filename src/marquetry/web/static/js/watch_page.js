@@ -265,7 +265,7 @@ document.addEventListener("alpine:init", () => {
         (focus.check && document.querySelector(`#plate a.note[data-check="${focus.check}"]`));
       if (!target || target === document.activeElement) return;
       target.focus({ preventScroll: true });
-      if (typed === null) return target.select?.();
+      if (typed === null) return this.readyFor(target);
       target.value = typed;
     },
 
@@ -312,10 +312,17 @@ document.addEventListener("alpine:init", () => {
       this.keys = this.keys.then(() => {
         const field = document.getElementById(this.field);
         if (!field || localStorage.getItem("cable") !== this.name) return;
-        field.value = digits;
+        field.value = field.name.startsWith("in-") ? `${field.value.trim()} ${digits}`.trim() : digits;
         field.form?.requestSubmit();
         return this.queue;
       });
+    },
+
+    // A worksheet's field takes several readings: the next one goes behind those that are there.
+    readyFor(field) {
+      if (!field.name?.startsWith("in-") || !field.value) return field.select?.();
+      field.value += " ";
+      field.setSelectionRange(field.value.length, field.value.length);
     },
 
     // --- a file too large is told before it is sent ------------------------------------------------------
