@@ -6,7 +6,7 @@ import pytest
 from marquetry.core.build import Build, dimension_as_json
 from marquetry.core.checks import CHECK_BY_NAME, CHECKS
 from marquetry.core.checks.check import Check
-from marquetry.core.columns import CODES, Column, hand_stack_over, judge_columns
+from marquetry.core.columns import CODES, Column, hand_stack_over, hand_stack_worst, judge_columns
 from marquetry.core.dimension import Dimension
 from marquetry.core.finding import Verdict
 from marquetry.core.report import report_on
@@ -72,4 +72,17 @@ def test_what_a_column_does_not_know_is_unmeasured_there_and_nowhere_else() -> N
 
 def test_the_hand_stack_over_columns_agrees_with_every_report() -> None:
     expected = [report.findings["hand_stack"].value for report in REPORTS]
-    assert hand_stack_over(BUILDS[0], Rules(), columns()) == pytest.approx(expected, abs=1e-9)
+    assert hand_stack_over(BUILDS[0], Rules(), {p: c.values for p, c in columns().items()}) == pytest.approx(
+        expected, abs=1e-9
+    )
+
+
+def test_the_hand_stacks_worst_case_over_columns_promises_at_most_the_domes_doubt_too_much() -> None:
+    found = hand_stack_worst(BUILDS[0], Rules(), columns())
+    assert found is not None
+    findings = [report.findings["hand_stack"] for report in REPORTS]
+    assert found[0] == pytest.approx([f.value for f in findings], abs=1e-9)
+    for worst, finding, build in zip(found[1], findings, BUILDS, strict=True):
+        assert finding.low is not None
+        dome = build.dimensions["crystal.inner_dome"].tol
+        assert finding.low - 1e-9 <= worst <= finding.low + dome + 0.005

@@ -9,6 +9,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 from uncertainties import ufloat
 
 from marquetry.core.build import Build
@@ -77,10 +78,15 @@ class Judged:
         """Worst-case room to the nearer limit, as a finding's `margin`."""
         return self.nominal_margins - self.doubts
 
-    def verdict_codes(self) -> np.ndarray[tuple[int, ...], np.dtype[np.int8]]:
+    def verdict_codes(self) -> NDArray[np.int8]:
         """The verdict of every cell, as an index into CODES."""
-        codes = np.where(self.margins >= -SLACK, 0, np.where(self.nominal_margins >= -SLACK, 1, 2))
-        return np.where(np.isnan(self.values), 3, codes).astype(np.int8)
+        return codes_of(self.nominal_margins, self.margins)
+
+
+def codes_of(nominal_margins: Floats, margins: Floats) -> NDArray[np.int8]:
+    """Verdicts as indices into CODES, from nominal and worst-case room; NaN is unmeasured."""
+    codes = np.where(margins >= -SLACK, 0, np.where(nominal_margins >= -SLACK, 1, 2))
+    return np.where(np.isnan(nominal_margins), 3, codes).astype(np.int8)
 
 
 Slopes = Mapping[str, float]
@@ -176,15 +182,7 @@ def hand_stack_worst(build: Build, rules: Rules, moved: Moved) -> tuple[Floats, 
     slopes = _slopes(build, rules, [term.name for term in terms], list(tols))
     doubt = np.abs(chains.signs @ slopes) @ np.array([np.broadcast_to(tol, size) for tol in tols.values()])
     rooms = chains.signs @ values
-    counts = chains.counts[:, None]
-    shares = (_shares(rooms, counts).min(axis=0), _shares(rooms - doubt, counts).min(axis=0))
-    return shares[0], shares[1]
-
-
-def _shares(rooms: Floats, counts: Floats) -> Floats:
-    """Room per wanted gap; a chain of hard limits alone counts only where it has none."""
-    hard = np.where(rooms < 0, rooms, np.inf)
-    return np.where(counts > 0, rooms / np.maximum(counts, 1.0), hard)
+    return chains.shares(rooms).min(axis=0), chains.shares(rooms - doubt).min(axis=0)
 
 
 def _slopes(build: Build, rules: Rules, names: list[str], paths: list[str]) -> Floats:
@@ -201,11 +199,11 @@ class _Sensitive(Readings):
         return ufloat(found, 1.0, tag=path) if math.isfinite(found) else found
 
 
-def hand_stack_over(build: Build, rules: Rules, moved: Moved) -> Floats | None:
+def hand_stack_over(build: Build, rules: Rules, values: Mapping[str, Floats]) -> Floats | None:
     """The hand stack's nominal margin over columns of one length; None where a hand lacks something."""
-    readings = ColumnReadings(build, rules, {path: column.values for path, column in moved.items()})
+    readings = ColumnReadings(build, rules, values)
     levels = levels_of(readings)
     if not levels or readings.missing or readings.absent:
         return None
-    size = max((np.size(column.values) for column in moved.values()), default=1)
+    size = max((np.size(column) for column in values.values()), default=1)
     return spare(levels, np.array([np.broadcast_to(term.z, size) for term in terms_of(levels)]))

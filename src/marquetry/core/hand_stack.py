@@ -53,9 +53,13 @@ class Chains:
     counts: Floats
 
     def shares(self, rooms: Floats) -> Floats:
-        """Room per wanted gap, chain by chain; a chain without any counts only where its room is negative."""
+        """Room per wanted gap, chain by chain; a chain without any counts only where its room is negative.
+
+        `rooms` has a row a chain, and a column a stack where there are many.
+        """
+        counts = self.counts.reshape(-1, *(1,) * (rooms.ndim - 1))
         hard = np.where(rooms < 0, rooms, np.inf)
-        return np.where(self.counts > 0, rooms / np.maximum(self.counts, 1.0), hard)
+        return np.where(counts > 0, rooms / np.maximum(counts, 1.0), hard)
 
 
 def terms_of(levels: Sequence[Level]) -> list[Bound]:

@@ -55,6 +55,10 @@ class Rules:
         """The rules of this build, and under them the workshop's own."""
         return cls(build.rules, house)
 
+    def changed(self, key: str, value: Json) -> "Rules":
+        """The same rules with one of them changed."""
+        return Rules({**self._own, key: value})
+
     def check(self, key: str) -> None:
         """Raise SheetError where the rule of that name cannot be read."""
         if key in SCHOOL_BY_KEY:

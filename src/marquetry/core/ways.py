@@ -110,4 +110,3 @@ LAID = Way(
     ("Lay the ring free on printed circles, find the one it just covers.",),
     ("Stretched while it was laid.",),
 )
-COUNTED = Way("plan", "Counted, or under the loupe with a reticle.", (PARALLAX,), ())

@@ -18,7 +18,6 @@ from marquetry.store import readings, shelf
 from marquetry.store.database import transaction
 
 State = Literal["shelf", "scrapped", "returned", "sold"]
-STATES: tuple[State, ...] = ("shelf", "scrapped", "returned", "sold")
 CONDITIONS = ("new", "used", "worn", "faulty")
 MANY_FITTINGS = 2
 """A hand fitted this often may no longer grip."""

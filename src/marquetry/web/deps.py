@@ -12,6 +12,7 @@ from marquetry.drawing.sheet import STRETCHES, USUAL_TIME, VIEWS, Display, View
 from marquetry.store.database import connect
 
 TIME = re.compile(r"([01]?\d|2[0-3]):[0-5]?\d(:[0-5]?\d)?")
+MOST_FIELDS = 200
 FRAGMENT_HEADER = "marquetry-fragment"
 """Sent by the page's own script: answer with the parts of the page that changed, not with all of it."""
 
@@ -48,6 +49,19 @@ def wants_fragments(request: Request) -> bool:
     return FRAGMENT_HEADER in request.headers
 
 
+async def _sent(request: Request) -> dict[str, list[str]]:
+    """Every value of every field of a form whose fields no model names; files are none of its business.
+
+    Read here, so that the handler is an ordinary function: one that waits for the database holds up nobody.
+    """
+    async with request.form(max_files=0, max_fields=MOST_FIELDS) as form:
+        return {
+            key: [value for value in form.getlist(key) if isinstance(value, str)]
+            for key in dict.fromkeys(form)
+        }
+
+
 Connection = Annotated[sqlite3.Connection, Depends(_connection)]
 Looking = Annotated[Display, Depends(_display)]
+SentForm = Annotated[dict[str, list[str]], Depends(_sent)]
 Fragments = Annotated[bool, Depends(wants_fragments)]

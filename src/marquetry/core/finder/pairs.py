@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from marquetry.core.build import Build, dimension_as_json
 from marquetry.core.checks import CHECK_BY_NAME, CHECKS
 from marquetry.core.checks.check import Check
-from marquetry.core.columns import CODES, Column, ColumnReadings, hand_stack_worst, judge_columns
+from marquetry.core.columns import CODES, Column, ColumnReadings, codes_of, hand_stack_worst, judge_columns
 from marquetry.core.dimension import Dimension, Source
 from marquetry.core.finder.candidates import NOTHING, Group, Slot
 from marquetry.core.finder.constraints import BY_WORD, FEET, FEET_MEET
@@ -166,9 +166,7 @@ class _Pairs:
             cells = (rows[start : start + MOST_CELLS], columns[start : start + MOST_CELLS])
             found = hand_stack_worst(self._build, self._rules, self._at(cells))
             if found is not None:
-                middle, low = found
-                here = np.where(low >= -SLACK, 0, np.where(middle >= -SLACK, 1, 2))
-                judged = np.where(np.isnan(middle), 3, here).astype(np.int8)
+                judged = codes_of(*found)
                 before, by = codes[cells], worst[cells]
                 self._take_over(before, by, judged, CHECKS.index(HAND_STACK))
                 codes[cells], worst[cells] = before, by

@@ -6,11 +6,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from marquetry.core.build import Build
+from marquetry.core.columns import hand_stack_over
 from marquetry.core.described.words import HAND_LABELS, HANDS
 from marquetry.core.figures import figure
 from marquetry.core.hand_stack import Floats
 from marquetry.core.remedies.idea import Effort, Idea, is_possible, with_value
-from marquetry.core.remedies.probe import hand_margin
 from marquetry.core.report import Report
 from marquetry.core.rules import Rules
 
@@ -81,7 +81,7 @@ def _idea(stretch: Stretch, build: Build, rules: Rules, doubt: float) -> Idea | 
         return None
     changes: Floats = np.arange(1, round(stretch.most / STEP) + 1, dtype=np.float64) * STEP
     moved = {path: known[path].value + stretch.sign * changes for path in paths}
-    run = _run(hand_margin(build, rules, moved), changes, doubt)
+    run = _run(hand_stack_over(build, rules, moved), changes, doubt)
     if run is None or not all(is_possible(p, known[p].value + stretch.sign * run[0]) for p in paths):
         return None
     made = build
@@ -123,9 +123,9 @@ def _pressed_less_deep(build: Build, rules: Rules, doubt: float) -> Iterator[Ide
     """Pressing to other heights: a little less post in the pipes than the workshop usually asks for."""
     usual = rules.number("hand_engagement")
     for depth in np.arange(usual - STEP, SHALLOWEST - STEP / 2, -STEP):
-        own = {**build.rules, "hand_engagement": round(float(depth), 3)}
-        made = Build({**build.document, "rules": own})
-        margins = hand_margin(made, Rules({**own}), {})
+        pressed = round(float(depth), 3)
+        made = Build({**build.document, "rules": {**build.rules, "hand_engagement": pressed}})
+        margins = hand_stack_over(made, rules.changed("hand_engagement", pressed), {})
         if margins is not None and float(margins.min()) >= doubt + SPARE:
             words = figure(float(depth), 2, "mm")
             title = f"Press with {words} of post in each pipe instead of {figure(usual, 2, 'mm')}"

@@ -2,15 +2,10 @@
 
 from collections.abc import Mapping
 
-import numpy as np
-from numpy.typing import NDArray
-
 from marquetry.core.build import Build
 from marquetry.core.checks.check import Check
-from marquetry.core.checks.hands import levels_of
 from marquetry.core.columns import ColumnReadings
 from marquetry.core.finding import SLACK, Finding
-from marquetry.core.hand_stack import spare, terms_of
 from marquetry.core.number import Number, nominal
 from marquetry.core.rules import Rules
 
@@ -44,18 +39,6 @@ def solve(check: Check, build: Build, rules: Rules, path: str, aim: float) -> fl
         step, x = (ahead - x) / 10 or 1e-6, ahead
         y = value_at(check, build, rules, {path: x})
     return x if y is not None and abs(y - aim) < 1e-4 else None  # noqa: PLR2004  # a tenth of a micron will do
-
-
-def hand_margin(
-    build: Build, rules: Rules, moved: Mapping[str, NDArray[np.float64]]
-) -> NDArray[np.float64] | None:
-    """The hand stack's margin for many moves at once: a column a dimension, all of one length."""
-    probe = ColumnReadings(build, rules, moved)
-    levels = levels_of(probe)
-    if not levels or probe.missing or probe.absent:
-        return None
-    size = max((len(column) for column in moved.values()), default=1)
-    return spare(levels, np.array([np.broadcast_to(term.z, size) for term in terms_of(levels)]))
 
 
 def aim_of(finding: Finding, spare_room: float) -> float | None:

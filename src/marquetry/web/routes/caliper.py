@@ -12,6 +12,7 @@ from marquetry.core.figures import figure
 from marquetry.devices.caliper import STAND_IN, keys_of
 from marquetry.drawing.caliper_drawing import caliper_drawing
 from marquetry.drawing.svg import to_svg
+from marquetry.web.deps import wants_fragments
 from marquetry.web.pages import render
 
 router = APIRouter(prefix="/caliper")
@@ -22,7 +23,7 @@ def _page(request: Request, size: str, shown: float | None = None, told: str = "
     words = figure(opened, 2, "mm")
     drawing = Markup(to_svg(caliper_drawing(opened, words)))  # noqa: S704  # escaped by svg.py
     context = {"drawing": drawing, "size": size, "shown": shown, "told": told, "instrument": STAND_IN}
-    fragment = "marquetry-fragment" in request.headers
+    fragment = wants_fragments(request)
     return render(request, "partials/_caliper.html" if fragment else "pages/caliper.html", context)
 
 

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from typing import Literal
 
 from fastapi import APIRouter, Request
-from starlette.datastructures import FormData, QueryParams
+from starlette.datastructures import QueryParams
 from starlette.responses import RedirectResponse, Response
 
 from marquetry.core.build import Build, dimension_as_json
@@ -16,7 +16,7 @@ from marquetry.store import house, photos, readings, shelf, watches
 from marquetry.store.database import transaction
 from marquetry.store.readings import Owner
 from marquetry.web.card_page import CardPage, Sent, Subject, card_page, first
-from marquetry.web.deps import Connection
+from marquetry.web.deps import Connection, SentForm, wants_fragments
 from marquetry.web.pages import render
 
 router = APIRouter()
@@ -25,11 +25,8 @@ Taken = dict[str, Dimension]
 """What a card comes to: dimensions by their path below the part."""
 
 
-def _sent(values: QueryParams | FormData) -> Sent:
-    return {
-        key: [value for value in values.getlist(key) if isinstance(value, str)]
-        for key in dict.fromkeys(values)
-    }
+def _sent(values: QueryParams) -> Sent:
+    return {key: values.getlist(key) for key in dict.fromkeys(values)}
 
 
 def _watch_subject(request: Request, connection: sqlite3.Connection, watch_id: int, path: str) -> Subject:
@@ -76,7 +73,7 @@ def part_card(request: Request, connection: Connection, part_id: int, path: str)
 
 
 def _template(request: Request) -> str:
-    return "partials/_card.html" if "marquetry-fragment" in request.headers else "pages/card.html"
+    return "partials/_card.html" if wants_fragments(request) else "pages/card.html"
 
 
 def _taken(
@@ -122,10 +119,8 @@ Kind = Literal["watches", "parts"]
 
 
 @router.post("/{kind}/{number}/card", name="save_card")
-async def save(request: Request, connection: Connection, kind: Kind, number: int) -> Response:
+def save(request: Request, connection: Connection, kind: Kind, number: int, sent: SentForm) -> Response:
     """Save what the card comes to, with its readings and instrument; the former value stays with the card."""
-    async with request.form(max_files=0, max_fields=120) as form:
-        sent = _sent(form)
     path = first(sent, "path")
     owner: Owner = "watch" if kind == "watches" else "part"
     find = _watch_subject if owner == "watch" else _part_subject

@@ -12,7 +12,7 @@ from marquetry.core.money import parse_money
 from marquetry.core.part import unlinked
 from marquetry.formats import build_sheet
 from marquetry.store import donors, pieces, watches
-from marquetry.web.deps import Connection
+from marquetry.web.deps import Connection, SentForm
 from marquetry.web.pages import render
 from marquetry.web.part_page import piece_view
 from marquetry.web.shelf_forms import USUAL_CURRENCY
@@ -95,10 +95,11 @@ def one(request: Request, connection: Connection, number: int) -> Response:
 
 
 @router.post("/donors/{number}/kept", name="keep_for")
-async def keep_for(request: Request, connection: Connection, number: int) -> Response:
+def keep_for(request: Request, connection: Connection, number: int, sent: SentForm) -> Response:
     """Note for every piece at once which build it is kept for."""
-    async with request.form(max_files=0, max_fields=200) as form:
-        wanted = {key.removeprefix("piece-"): str(form[key]) for key in form if key.startswith("piece-")}
+    wanted = {
+        key.removeprefix("piece-"): values[0] for key, values in sent.items() if key.startswith("piece-")
+    }
     on_bench = {str(watch.id): watch.id for watch in watches.all_watches(connection)}
     if any(value and value not in on_bench for value in wanted.values()):
         raise NotFoundError("watch on the bench to keep a piece for")

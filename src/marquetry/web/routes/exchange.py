@@ -13,7 +13,7 @@ from starlette.responses import FileResponse, RedirectResponse, Response, Stream
 from marquetry.core.errors import SheetError
 from marquetry.formats import shelf_csv, shelf_import, workshop_archive
 from marquetry.store.database import connect
-from marquetry.web.deps import Connection
+from marquetry.web.deps import Connection, wants_fragments
 from marquetry.web.pages import render
 from marquetry.web.work import Progress, Task, Work, Works
 
@@ -148,7 +148,7 @@ def work(request: Request, number: int) -> Response:
     """How far a piece of work is; once it is done, the page it leads to."""
     works: Works = request.app.state.works
     found = works.work(number)
-    fragments = "marquetry-fragment" in request.headers
+    fragments = wants_fragments(request)
     if found.finished and not found.fault and not fragments:
         return RedirectResponse(found.goes_to, status_code=303)
     template = "partials/_work.html" if fragments else "pages/work.html"

@@ -18,7 +18,7 @@ from marquetry.core.rules import Rules
 from marquetry.formats.pairs_csv import pairs_csv
 from marquetry.store import watches
 from marquetry.store.house import rule_values
-from marquetry.web.deps import Connection
+from marquetry.web.deps import Connection, wants_fragments
 from marquetry.web.finder_page import (
     FILLABLE,
     PAIR_KEYS,
@@ -82,7 +82,7 @@ def find(request: Request, connection: Connection, number: int) -> Response:
         "rows": [found_row(found, filling, stored.build, before) for filling in found.ranked()],
         "most": MOST_FOUND,
     }
-    fragments = "marquetry-fragment" in request.headers
+    fragments = wants_fragments(request)
     return render(request, "partials/_find.html" if fragments else "pages/find.html", context)
 
 

@@ -22,7 +22,7 @@ from marquetry.drawing.gap_detail import gap_detail
 from marquetry.drawing.svg import to_svg
 from marquetry.store import house
 from marquetry.store.house import HouseRule
-from marquetry.web.deps import Connection
+from marquetry.web.deps import Connection, SentForm
 from marquetry.web.forms import InstrumentForm, RuleForm
 from marquetry.web.pages import render
 
@@ -158,10 +158,9 @@ def take_set(request: Request, connection: Connection, name: Annotated[str, Form
 
 
 @router.post("/instruments", name="add_instrument")
-async def add_instrument(request: Request, connection: Connection) -> Response:
+def add_instrument(request: Request, connection: Connection, sent: SentForm) -> Response:
     """Note an instrument the workshop has."""
-    async with request.form() as sent:
-        fields = {key: sent.getlist(key) if key == "ways" else sent[key] for key in sent}
+    fields = {key: values if key == "ways" else values[0] for key, values in sent.items() if values}
     try:
         house.add_instrument(connection, InstrumentForm.model_validate(fields).read())
     except ValidationError as error:

@@ -10,7 +10,7 @@ from marquetry.core.errors import DimensionError, NotFoundError, SheetError
 from marquetry.core.part import Part
 from marquetry.store import photos, shelf
 from marquetry.store.shelf import StoredPart
-from marquetry.web.deps import Connection, Fragments
+from marquetry.web.deps import Connection, Fragments, wants_fragments
 from marquetry.web.forms import Edit, EntryEdit, PathEdit
 from marquetry.web.pages import render
 from marquetry.web.part_page import PartPage, part_page
@@ -23,7 +23,7 @@ MOST_READ = photos.MOST_BYTES + 1
 
 def _answer(request: Request, page: PartPage, template: str = "_part_changed", status: int = 200) -> Response:
     """What changed, for the page's own script; else the page."""
-    if "marquetry-fragment" in request.headers:
+    if wants_fragments(request):
         return render(request, f"partials/{template}.html", {"page": page})
     return render(request, "pages/part.html", {"page": page}, status)
 
@@ -49,7 +49,7 @@ def _saved(
     after = before
     if part.document != before.part.document:
         after = shelf.change_part(connection, before.id, edit.version, part, before.terms)
-    if "marquetry-fragment" not in request.headers:
+    if not wants_fragments(request):
         return _to(request, before.id)
     path = edit.path if isinstance(edit, EntryEdit) else ""
     return _answer(request, part_page(connection, after, path.removeprefix(f"{part.kind.prefix}.")))
