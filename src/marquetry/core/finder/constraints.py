@@ -64,6 +64,7 @@ class Constraints:
     _feet_rooms: dict[tuple[tuple[str, ...], tuple[tuple[str, str], ...]], float] = field(
         default_factory=dict
     )
+    _words_said: dict[tuple[str, int, tuple[str, ...]], str] = field(default_factory=dict)
     _slopes: dict[tuple[str, tuple[tuple[str, int], ...]], dict[str, float]] = field(default_factory=dict)
     _kept: dict[tuple[str, str, tuple[tuple[str, int], ...]], Floats] = field(default_factory=dict)
 
@@ -237,8 +238,11 @@ class Constraints:
 
     def _said(self, kind: str, place: int, parts: Mapping[str, tuple[str, ...]]) -> str:
         """What a part says of these entries."""
-        document = self.slots[kind].candidates[place].part.document
-        return json.dumps([document.get(key) for key in parts[kind]], sort_keys=True)
+        key = (kind, place, parts[kind])
+        if key not in self._words_said:
+            document = self.slots[kind].candidates[place].part.document
+            self._words_said[key] = json.dumps([document.get(entry) for entry in parts[kind]], sort_keys=True)
+        return self._words_said[key]
 
     def _found_room(self, finding: Finding) -> float:
         if finding.verdict is Verdict.UNMEASURED:
