@@ -22,20 +22,20 @@ from fastapi import FastAPI
 from starlette.responses import HTMLResponse
 from starlette.testclient import TestClient
 
-from marquetry.core.build import Build
 from marquetry.core.finder.candidates import Slot
 from marquetry.core.finder.constraints import Constraints
 from marquetry.core.finder.pairs import pair_table
 from marquetry.core.finder.search import Search
-from marquetry.core.report import report_on
-from marquetry.core.rules import Rules
-from marquetry.core.sampling import SAMPLES
+from marquetry.core.fit.report import report_on
+from marquetry.core.fit.rules import Rules
+from marquetry.core.fit.sampling import SAMPLES
+from marquetry.core.sheet.build import Build
 from marquetry.demo.workshop import demo_builds, make_demo
 from marquetry.drawing.sheet import Display
 from marquetry.formats import shelf_import
 from marquetry.store.database import connect
-from marquetry.web.app import create_app
-from marquetry.web.fit_page import draw_plate
+from marquetry.web.site.app import create_app
+from marquetry.web.watch.view import draw_plate
 from tests.many_parts import many_slots
 from tests.strategies import case_build
 

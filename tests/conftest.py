@@ -7,7 +7,7 @@ import pytest
 from starlette.testclient import TestClient
 
 from marquetry.demo.workshop import make_demo
-from marquetry.web.app import create_app
+from marquetry.web.site.app import create_app
 
 
 @pytest.fixture

@@ -2,8 +2,8 @@
 
 from pathlib import Path
 
-from marquetry.core.build import Build
-from marquetry.core.report import report_on
+from marquetry.core.fit.report import report_on
+from marquetry.core.sheet.build import Build
 from marquetry.demo.workshop import demo_builds
 from marquetry.drawing.gap_detail import gap_detail
 from marquetry.drawing.plate import plate

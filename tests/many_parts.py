@@ -5,10 +5,10 @@ from typing import Any
 
 import numpy as np
 
-from marquetry.core.build import Build
 from marquetry.core.finder.candidates import Candidate, Slot
-from marquetry.core.kind import kind_named
-from marquetry.core.part import Part
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.kind import kind_named
+from marquetry.core.sheet.part import Part
 
 KINDS = ("case", "dial", "hands", "movement", "crystal", "crystal_gasket")
 SPREAD = {

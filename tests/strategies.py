@@ -6,11 +6,11 @@ from typing import Any
 
 from hypothesis import strategies as st
 
-from marquetry.core.build import Build, dimension_as_json
-from marquetry.core.dimension import Dimension, Source
-from marquetry.core.kind import KINDS
-from marquetry.core.part import Part
-from marquetry.core.schema import Choice, Count, Entry, Flag, Group, Many, Names, Quantity
+from marquetry.core.sheet.build import Build, dimension_as_json
+from marquetry.core.sheet.kind import KINDS
+from marquetry.core.sheet.part import Part
+from marquetry.core.sheet.schema import Choice, Count, Entry, Flag, Group, Many, Names, Quantity
+from marquetry.core.values.dimension import Dimension, Source
 
 CASES = sorted((Path(__file__).parent / "cases").glob("*.json"))
 

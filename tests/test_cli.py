@@ -63,4 +63,4 @@ def test_unreadable_input_is_told_by_file_and_path(
 
 def test_a_file_that_is_not_there_is_told(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["check", str(tmp_path / "none.json")]) == 2
-    assert "cannot be opened" in capsys.readouterr().err
+    assert "there is no such file" in capsys.readouterr().err

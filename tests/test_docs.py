@@ -6,8 +6,8 @@ from pathlib import Path
 import pytest
 
 from marquetry import __version__
-from marquetry.core.checks import CHECKS
-from marquetry.core.rules import PLAIN_RULES
+from marquetry.core.fit.checks import CHECKS
+from marquetry.core.fit.rules import PLAIN_RULES
 from tests.drawings import FOLDER, drawings
 
 ROOT = Path(__file__).parents[1]

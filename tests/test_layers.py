@@ -1,6 +1,7 @@
 """The layer table: who may import whom, read from every import in the source."""
 
 import ast
+import importlib
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -15,6 +16,11 @@ MAY_IMPORT = {
     "web": {"core", "drawing", "store", "devices", "formats"},
     "cli": {"core", "drawing", "store", "devices", "formats", "web", "demo"},
 }
+ROOMS = (
+    "values", "sheet", "measuring", "fit", "section", "face", "remedies", "finder", "making", "trade",
+    "bench", "proving", "story", "rehearsal",
+)  # fmt: skip
+"""The rooms of core by rank: a room imports from rooms above it in this list only."""
 OUTSIDE_OF_CORE = {"numpy", "uncertainties"}
 
 
@@ -57,3 +63,27 @@ def test_the_core_needs_nothing_but_numbers() -> None:
     )
     outside = {m.split(".")[0] for file in (SOURCE / "core").rglob("*.py") for m in imports(file)}
     assert outside <= allowed
+
+
+def test_every_room_of_core_imports_from_lower_rooms_only_and_through_their_doors() -> None:
+    core = SOURCE / "core"
+    assert {entry.name for entry in core.iterdir() if (entry / "__init__.py").exists()} == set(ROOMS)
+    assert [file.name for file in core.glob("*.py")] == ["__init__.py"]
+    wrong = []
+    for rank, room in enumerate(ROOMS):
+        for file in (core / room).rglob("*.py"):
+            for module in imports(file):
+                if not module.startswith("marquetry.core.") or module.startswith(f"marquetry.core.{room}"):
+                    continue
+                other, _, name = module.removeprefix("marquetry.core.").partition(".")
+                if other not in ROOMS[:rank] or (name and name not in _door(other)):
+                    wrong.append(f"{file.relative_to(SOURCE)} imports {module}")
+    assert wrong == []
+
+
+def _door(room: str) -> set[str]:
+    """The modules that a room's door names; each of them has to be there."""
+    door = set(getattr(importlib.import_module(f"marquetry.core.{room}"), "DOOR", ()))
+    files = {name for name in door if not (SOURCE / "core" / room / f"{name.replace('.', '/')}.py").exists()}
+    assert all((SOURCE / "core" / room / name.replace(".", "/")).is_dir() for name in files), files
+    return door

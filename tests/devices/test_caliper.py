@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from marquetry import cli
-from marquetry.core.errors import DimensionError
+from marquetry.core.values.errors import DimensionError
 from marquetry.devices import cable
 from marquetry.devices.caliper import STAND_IN, Caliper, keys_of
 

@@ -6,8 +6,8 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from lxml import etree
 
-from marquetry.core.build import Build
-from marquetry.core.report import report_on
+from marquetry.core.fit.report import report_on
+from marquetry.core.sheet.build import Build
 from marquetry.drawing.front_plate import turns_of
 from marquetry.drawing.plan import Plan
 from marquetry.drawing.plate import plate

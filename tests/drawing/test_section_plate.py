@@ -7,12 +7,12 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from lxml import etree
 
-from marquetry.core.build import Build
-from marquetry.core.checks import CHECK_BY_NAME, CHECKS
-from marquetry.core.finding import Verdict
-from marquetry.core.report import report_on
+from marquetry.core.fit.checks import CHECK_BY_NAME, CHECKS
+from marquetry.core.fit.report import report_on
 from marquetry.core.section.lay_out import Section, lay_out
 from marquetry.core.section.stations import R_STATIONS, Z_STATIONS
+from marquetry.core.sheet.build import Build
+from marquetry.core.values.verdict import Verdict
 from marquetry.drawing.labels import LabelBoard
 from marquetry.drawing.margin_notes import FEW_NOTES
 from marquetry.drawing.scene import Box, Group, Line, Scene

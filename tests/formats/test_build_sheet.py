@@ -4,8 +4,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from marquetry.core.build import Build
-from marquetry.core.errors import MarquetryError
+from marquetry.core.sheet.build import Build
+from marquetry.core.values.errors import MarquetryError
 from marquetry.formats.build_sheet import dumps, loads
 from tests.strategies import builds
 

@@ -11,9 +11,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from marquetry.core.errors import SheetError
-from marquetry.core.money import Money
-from marquetry.core.part import Part
+from marquetry.core.sheet.part import Part
+from marquetry.core.values.errors import SheetError
+from marquetry.core.values.money import Money
 from marquetry.demo.workshop import make_demo
 from marquetry.formats import shelf_import
 from marquetry.formats.shelf_csv import MOST_ROWS, column_names, columns, read, write

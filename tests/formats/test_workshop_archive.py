@@ -10,7 +10,7 @@ from pathlib import Path
 import pytest
 from PIL import Image
 
-from marquetry.core.errors import SheetError
+from marquetry.core.values.errors import SheetError
 from marquetry.demo.workshop import make_demo
 from marquetry.formats import workshop_archive as archive
 from marquetry.store import house, photos, readings

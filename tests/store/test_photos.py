@@ -10,7 +10,7 @@ from pathlib import Path
 import pytest
 from PIL import Image
 
-from marquetry.core.errors import NotFoundError, SheetError
+from marquetry.core.values.errors import NotFoundError, SheetError
 from marquetry.store import photos
 from marquetry.store.database import connect, open_workshop
 

@@ -6,11 +6,11 @@ from pathlib import Path
 
 import pytest
 
-from marquetry.core.build import Build
-from marquetry.core.errors import NotFoundError, SheetError, StaleVersionError, TakenError
-from marquetry.core.kind import kind_named
-from marquetry.core.money import Money
-from marquetry.core.part import Part
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.kind import kind_named
+from marquetry.core.sheet.part import Part
+from marquetry.core.values.errors import NotFoundError, SheetError, StaleVersionError, TakenError
+from marquetry.core.values.money import Money
 from marquetry.store import donors, pieces, readings, shelf, watches
 from marquetry.store.database import connect, open_workshop
 from marquetry.store.shelf_search import ShelfQuery, matching, search

@@ -9,8 +9,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from marquetry.core.build import Build
-from marquetry.core.errors import NotFoundError, StaleVersionError
+from marquetry.core.sheet.build import Build
+from marquetry.core.values.errors import NotFoundError, StaleVersionError
 from marquetry.demo.workshop import make_demo
 from marquetry.store import database
 from marquetry.store.watches import add_watch, all_watches, redo, remove, restore, save, undo, watch

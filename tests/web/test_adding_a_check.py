@@ -6,9 +6,9 @@ from pathlib import Path
 import pytest
 from starlette.testclient import TestClient
 
-from marquetry.core.checks import CHECK_BY_NAME, CHECKS, FAMILIES
-from marquetry.core.checks.check import Check, Span, Words
-from marquetry.core.finding import Limits
+from marquetry.core.fit.checks import CHECK_BY_NAME, CHECKS, FAMILIES
+from marquetry.core.fit.checks.check import Check, Span, Words
+from marquetry.core.values.limits import Limits
 from marquetry.formats.findings_table import table_of
 from tests.strategies import case_build
 
@@ -23,7 +23,7 @@ def test_the_documented_example_follows_into_page_drawing_rules_and_table(
     names = {"Check": Check, "Limits": Limits, "Span": Span, "Words": Words}
     check = eval(found[1].strip().rstrip(","), names)  # noqa: S307  # our own document
     monkeypatch.setitem(CHECK_BY_NAME, check.name, check)
-    monkeypatch.setattr("marquetry.core.report.CHECKS", (*CHECKS, check))
+    monkeypatch.setattr("marquetry.core.fit.report.CHECKS", (*CHECKS, check))
     families = (*FAMILIES, ("Example", (check,)))
     for place in ("fit_page", "routes.house", "routes.trial"):
         monkeypatch.setattr(f"marquetry.web.{place}.FAMILIES", families)
@@ -35,7 +35,7 @@ def test_the_documented_example_follows_into_page_drawing_rules_and_table(
     assert client.get("/watches/1/findings.json").json()["findings"][check.name]["value"] == pytest.approx(
         -0.1
     )
-    from marquetry.core.report import report_on  # noqa: PLC0415  # after the patch above
+    from marquetry.core.fit.report import report_on  # noqa: PLC0415  # after the patch above
 
     build = case_build(1)
     assert check.title in table_of(build, report_on(build))

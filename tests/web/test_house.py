@@ -6,9 +6,9 @@ import pytest
 from lxml import html
 from starlette.testclient import TestClient
 
-from marquetry.core.checks import CHECKS
-from marquetry.core.rule_sets import RULE_SETS
-from marquetry.core.rules import PLAIN_RULES, Rules
+from marquetry.core.fit.checks import CHECKS
+from marquetry.core.fit.rule_sets import RULE_SETS
+from marquetry.core.fit.rules import PLAIN_RULES, Rules
 
 
 def parsed(text: str) -> Any:

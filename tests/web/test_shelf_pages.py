@@ -11,7 +11,7 @@ from PIL import Image
 from starlette.testclient import TestClient
 
 from marquetry.store.database import open_workshop
-from marquetry.web.app import create_app
+from marquetry.web.site.app import create_app
 from tests.web.test_pages import LIVE, page, parsed, text
 
 

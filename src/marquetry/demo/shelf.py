@@ -7,10 +7,10 @@ import json
 import sqlite3
 from importlib.resources import files
 
-from marquetry.core.build import Build, Json
-from marquetry.core.kind import kind_named
-from marquetry.core.money import Money
-from marquetry.core.part import PART_LINK, PIECE_LINK, Part, parts_of
+from marquetry.core.sheet.build import Build, Json
+from marquetry.core.sheet.kind import kind_named
+from marquetry.core.sheet.part import PART_LINK, PIECE_LINK, Part, parts_of
+from marquetry.core.values.money import Money
 from marquetry.store import shelf
 from marquetry.store.donors import take_apart
 from marquetry.store.pieces import Stock, add_piece

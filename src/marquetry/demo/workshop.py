@@ -4,7 +4,7 @@ import sqlite3
 from importlib.resources import files
 from pathlib import Path
 
-from marquetry.core.build import Build
+from marquetry.core.sheet.build import Build
 from marquetry.demo.shelf import stock_shelf, take_donors_apart, with_pieces
 from marquetry.formats import build_sheet
 from marquetry.store.database import connect, open_workshop, transaction

@@ -5,8 +5,8 @@ from collections.abc import Iterable, Iterator
 from urllib.parse import urlencode, urlsplit
 from urllib.request import Request, urlopen
 
-from marquetry.core.entry import parse_figure
-from marquetry.core.errors import DimensionError
+from marquetry.core.values.entry import parse_figure
+from marquetry.core.values.errors import DimensionError
 from marquetry.devices.caliper import Caliper, keys_of
 
 SECONDS = 5.0

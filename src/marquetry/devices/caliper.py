@@ -8,9 +8,9 @@ import math
 import random
 from dataclasses import dataclass, field
 
-from marquetry.core.dimension import COVERAGE_FACTOR
-from marquetry.core.errors import DimensionError
-from marquetry.core.instrument import Instrument
+from marquetry.core.measuring.instrument import Instrument
+from marquetry.core.values.dimension import COVERAGE_FACTOR
+from marquetry.core.values.errors import DimensionError
 
 STAND_IN = Instrument("Caliper stand-in (simulated)", 0.01, 0.02, ("inside", "outside", "depth", "thickness"))
 WIDEST = 150.0

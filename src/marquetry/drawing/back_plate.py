@@ -2,11 +2,11 @@
 
 from collections.abc import Iterator
 
-from marquetry.core.build import Build
-from marquetry.core.figures import figure
-from marquetry.core.finding import Finding
-from marquetry.core.report import Report
-from marquetry.core.section.body import Plausible
+from marquetry.core.fit.finding import Finding
+from marquetry.core.fit.plausible import Plausible
+from marquetry.core.fit.report import Report
+from marquetry.core.sheet.build import Build
+from marquetry.core.values.figures import figure
 from marquetry.drawing.margin_notes import findings_on
 from marquetry.drawing.plan import Plan, fitting_scale
 from marquetry.drawing.plan_spots import plan_foot, plan_spots, window_bars

@@ -2,12 +2,12 @@
 
 from collections.abc import Iterator
 
-from marquetry.core.build import Build
-from marquetry.core.figures import figure
-from marquetry.core.part import Part
-from marquetry.core.parts import label_of, quantity_at
 from marquetry.core.section.extent import Extent, extent_of, part_bodies
-from marquetry.core.usual_build import usual_build
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.part import Part
+from marquetry.core.sheet.parts import label_of, quantity_at
+from marquetry.core.sheet.usual_build import usual_build
+from marquetry.core.values.figures import figure
 from marquetry.drawing.plain_sketch import plain_sketch
 from marquetry.drawing.scene import Group, Label, Line, Mark, Paper, Scene
 from marquetry.drawing.section_plate import draw_faces

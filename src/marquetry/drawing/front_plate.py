@@ -2,13 +2,13 @@
 
 from collections.abc import Iterator
 
-from marquetry.core import levels
-from marquetry.core.build import Build
-from marquetry.core.described.words import HANDS
-from marquetry.core.parts import label_of
-from marquetry.core.report import Report
-from marquetry.core.section.body import Plausible
+from marquetry.core.fit import levels
+from marquetry.core.fit.plausible import Plausible
+from marquetry.core.fit.report import Report
 from marquetry.core.section.case_bodies import flank_radius
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.described.words import HANDS
+from marquetry.core.sheet.parts import label_of
 from marquetry.drawing.margin_notes import findings_on
 from marquetry.drawing.plan import Plan, fitting_scale
 from marquetry.drawing.plan_spots import plan_foot, plan_spots, window_bars

@@ -3,12 +3,12 @@
 from dataclasses import replace
 from functools import lru_cache
 
-from marquetry.core.checks import CHECK_BY_NAME
-from marquetry.core.report import report_on
-from marquetry.core.rules import Rules
-from marquetry.core.section.body import Plausible
+from marquetry.core.fit.checks import CHECK_BY_NAME
+from marquetry.core.fit.plausible import Plausible
+from marquetry.core.fit.report import report_on
+from marquetry.core.fit.rules import Rules
 from marquetry.core.section.lay_out import Gap, Section, lay_out
-from marquetry.core.usual_build import usual_build
+from marquetry.core.sheet.usual_build import usual_build
 from marquetry.drawing.front_plate import front_bodies
 from marquetry.drawing.margin_notes import gap_marks
 from marquetry.drawing.plan import Plan

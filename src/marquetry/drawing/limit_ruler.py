@@ -2,8 +2,8 @@
 
 from collections.abc import Iterator
 
-from marquetry.core.figures import figure
-from marquetry.core.finding import Finding
+from marquetry.core.fit.finding import Finding
+from marquetry.core.values.figures import figure
 from marquetry.drawing.scene import Box, Group, Label, Line, Mark, Scene
 
 WIDTH, HEIGHT, EDGE = 96.0, 17.0, 9.0

@@ -4,11 +4,12 @@ import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from marquetry.core.checks import CHECK_BY_NAME
-from marquetry.core.figures import band, figure
-from marquetry.core.finding import Finding, Verdict
-from marquetry.core.parts import label_of
+from marquetry.core.fit.checks import CHECK_BY_NAME
+from marquetry.core.fit.finding import Finding
 from marquetry.core.section.lay_out import Gap, Section
+from marquetry.core.sheet.parts import label_of
+from marquetry.core.values.figures import band, figure
+from marquetry.core.values.verdict import Verdict
 from marquetry.drawing.labels import LabelBoard
 from marquetry.drawing.scene import Box, Dot, Group, Label, Line, Mark, Paper
 from marquetry.drawing.sheet import (

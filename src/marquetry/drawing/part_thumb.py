@@ -2,9 +2,9 @@
 
 from dataclasses import replace
 
-from marquetry.core.part import Part
 from marquetry.core.section.body import Body
 from marquetry.core.section.extent import part_bodies
+from marquetry.core.sheet.part import Part
 from marquetry.drawing.dimension_drawing import among_usual
 from marquetry.drawing.scene import Dot, Group, Line, Mark, Scene
 from marquetry.drawing.section_plate import draw_faces

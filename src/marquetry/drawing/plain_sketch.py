@@ -6,10 +6,10 @@ It is not to scale, and says so.
 import math
 from collections.abc import Iterator
 
-from marquetry.core.dimension import Dimension
-from marquetry.core.figures import figure
-from marquetry.core.parts import label_of, quantity_at
-from marquetry.core.schema import Quantity
+from marquetry.core.sheet.parts import label_of, quantity_at
+from marquetry.core.sheet.schema import Quantity
+from marquetry.core.values.dimension import Dimension
+from marquetry.core.values.figures import figure
 from marquetry.drawing.plan import Plan
 from marquetry.drawing.scene import Dot, Label, Line, Mark, Paper, Scene
 

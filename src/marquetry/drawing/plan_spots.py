@@ -2,13 +2,13 @@
 
 from collections.abc import Iterator
 
-from marquetry.core.checks import CHECK_BY_NAME
-from marquetry.core.figures import figure
-from marquetry.core.finding import Verdict
-from marquetry.core.parts import label_of
-from marquetry.core.report import Report
-from marquetry.core.section.body import Plausible
+from marquetry.core.fit.checks import CHECK_BY_NAME
+from marquetry.core.fit.plausible import Plausible
+from marquetry.core.fit.report import Report
 from marquetry.core.section.case_bodies import flank_radius
+from marquetry.core.sheet.parts import label_of
+from marquetry.core.values.figures import figure
+from marquetry.core.values.verdict import Verdict
 from marquetry.drawing.margin_notes import Spot
 from marquetry.drawing.plan import Plan
 from marquetry.drawing.scene import Dot, Label, Line, Mark, Paper

@@ -1,8 +1,8 @@
 """The plate in the view the reader chose: one of the sections, the front, or the dial's back."""
 
-from marquetry.core.build import Build
-from marquetry.core.report import Report
+from marquetry.core.fit.report import Report
 from marquetry.core.section.lay_out import lay_out
+from marquetry.core.sheet.build import Build
 from marquetry.drawing.back_plate import back_plate
 from marquetry.drawing.front_plate import front_plate
 from marquetry.drawing.scene import Scene

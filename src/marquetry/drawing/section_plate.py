@@ -3,12 +3,12 @@
 from collections.abc import Iterator
 from dataclasses import replace
 
-from marquetry.core.checks import CHECK_BY_NAME
-from marquetry.core.described.words import HAND_LABELS
-from marquetry.core.figures import figure
-from marquetry.core.parts import entry_at, label_of
+from marquetry.core.fit.checks import CHECK_BY_NAME
 from marquetry.core.section.body import Body
 from marquetry.core.section.lay_out import Section
+from marquetry.core.sheet.described.words import HAND_LABELS
+from marquetry.core.sheet.parts import entry_at, label_of
+from marquetry.core.values.figures import figure
 from marquetry.drawing.labels import LabelBoard
 from marquetry.drawing.margin_notes import findings_on, section_spots
 from marquetry.drawing.scene import Box, Group, Label, Line, Mark, Scene

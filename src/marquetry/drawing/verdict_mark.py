@@ -5,7 +5,7 @@ clear: an open lozenge · tight: its lower half filled · clash: filled and barr
 
 from collections.abc import Iterator
 
-from marquetry.core.finding import Verdict
+from marquetry.core.values.verdict import Verdict
 from marquetry.drawing.scene import Group, Line, Mark, Paper, Scene
 
 RADIUS = 1.5

@@ -6,8 +6,8 @@ It carries target, parts, rules and every key it does not know. It cannot carry 
 import json
 from typing import NoReturn
 
-from marquetry.core.build import Build, Json
-from marquetry.core.errors import SheetError
+from marquetry.core.sheet.build import Build, Json
+from marquetry.core.values.errors import SheetError
 
 MOST_BYTES = 1_000_000
 """A whole watch takes about 16 kB; sixty times that is no build sheet."""

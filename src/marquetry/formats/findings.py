@@ -1,7 +1,7 @@
 """The findings on a build as JSON, the same for the command line and for `/watches/…/findings.json`."""
 
-from marquetry.core.build import Build
-from marquetry.core.report import Report
+from marquetry.core.fit.report import Report
+from marquetry.core.sheet.build import Build
 
 
 def findings_of(build: Build, report: Report, file: str | None = None) -> dict[str, object]:

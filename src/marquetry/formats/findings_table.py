@@ -2,14 +2,15 @@
 
 from collections.abc import Iterator
 
-from marquetry.core.build import Build
-from marquetry.core.checks import CHECK_BY_NAME
-from marquetry.core.checks.check import Check
-from marquetry.core.figures import band, chance, figure
-from marquetry.core.finding import Finding, Verdict
-from marquetry.core.parts import label_of
-from marquetry.core.report import Report
-from marquetry.core.sentence import details, sentence
+from marquetry.core.fit.checks import CHECK_BY_NAME
+from marquetry.core.fit.checks.check import Check
+from marquetry.core.fit.finding import Finding
+from marquetry.core.fit.report import Report
+from marquetry.core.fit.sentence import details, sentence
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.parts import label_of
+from marquetry.core.values.figures import band, chance, figure
+from marquetry.core.values.verdict import Verdict
 
 
 def table_of(build: Build, report: Report) -> str:

@@ -4,11 +4,11 @@ import csv
 import io
 from collections.abc import Iterator
 
-from marquetry.core.build import Build
-from marquetry.core.checks import CHECK_BY_NAME
 from marquetry.core.finder.candidates import Slot
 from marquetry.core.finder.pairs import PairTable, pair_table
-from marquetry.core.rules import Rules
+from marquetry.core.fit.checks import CHECK_BY_NAME
+from marquetry.core.fit.rules import Rules
+from marquetry.core.sheet.build import Build
 from marquetry.formats.shelf_row import words_cell
 
 BLOCK = 40

@@ -2,10 +2,10 @@
 
 from collections.abc import Iterator
 
-from marquetry.core.build import Json
-from marquetry.core.checks import CHECK_BY_NAME
+from marquetry.core.fit.checks import CHECK_BY_NAME
 from marquetry.core.remedies.idea import EFFORT_WORDS
 from marquetry.core.remedies.offers import Disagreement, Offers, Remedy
+from marquetry.core.sheet.build import Json
 
 
 def remedies_of(found: Offers) -> list[dict[str, Json]]:

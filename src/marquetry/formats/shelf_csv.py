@@ -11,10 +11,10 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import IO
 
-from marquetry.core.build import MOST_ITEMS
-from marquetry.core.errors import SheetError
-from marquetry.core.kind import KINDS, Kind
-from marquetry.core.schema import Entry, Group, Look, Many, Quantity
+from marquetry.core.sheet.build import MOST_ITEMS
+from marquetry.core.sheet.kind import KINDS, Kind
+from marquetry.core.sheet.schema import Entry, Group, Look, Many, Quantity
+from marquetry.core.values.errors import SheetError
 
 MOST_BYTES = 30_000_000
 MOST_ROWS = 50_000

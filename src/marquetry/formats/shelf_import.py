@@ -11,8 +11,8 @@ from dataclasses import dataclass
 from itertools import islice
 from typing import IO, Literal
 
-from marquetry.core.difference import told
-from marquetry.core.errors import MarquetryError, NotFoundError
+from marquetry.core.sheet.difference import told
+from marquetry.core.values.errors import MarquetryError, NotFoundError
 from marquetry.formats.shelf_csv import Line, read
 from marquetry.formats.shelf_row import Read, cells_of, kind_of, read_row, words_of
 from marquetry.store import shelf

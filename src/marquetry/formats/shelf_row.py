@@ -4,14 +4,14 @@ import copy
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from marquetry.core.build import Json, dimension_as_json
-from marquetry.core.dimension import Dimension, Source
-from marquetry.core.entry import parse_entry
-from marquetry.core.errors import MarquetryError, SheetError
-from marquetry.core.kind import KIND_BY_KEY, Kind
-from marquetry.core.money import parse_money
-from marquetry.core.part import Part
-from marquetry.core.schema import Count, Entry, Flag, Names, Quantity
+from marquetry.core.sheet.build import Json, dimension_as_json
+from marquetry.core.sheet.kind import KIND_BY_KEY, Kind
+from marquetry.core.sheet.part import Part
+from marquetry.core.sheet.schema import Count, Entry, Flag, Names, Quantity
+from marquetry.core.values.dimension import Dimension, Source
+from marquetry.core.values.entry import parse_entry
+from marquetry.core.values.errors import MarquetryError, SheetError
+from marquetry.core.values.money import parse_money
 from marquetry.formats.shelf_csv import FORMULA_MARKS, TAIL, entries_by_kind, in_order
 from marquetry.store.shelf import StoredPart, Terms
 

@@ -14,13 +14,13 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import IO
 
-from marquetry.core.build import Build, Json
-from marquetry.core.errors import MarquetryError, SheetError
-from marquetry.core.instrument import WAYS
-from marquetry.core.kind import kind_named
-from marquetry.core.part import Part
-from marquetry.core.report import report_on
-from marquetry.core.rules import Rules
+from marquetry.core.fit.report import report_on
+from marquetry.core.fit.rules import Rules
+from marquetry.core.measuring.instrument import WAYS
+from marquetry.core.sheet.build import Build, Json
+from marquetry.core.sheet.kind import kind_named
+from marquetry.core.sheet.part import Part
+from marquetry.core.values.errors import MarquetryError, SheetError
 from marquetry.store import photos
 from marquetry.store.database import transaction
 

@@ -5,10 +5,10 @@ import sqlite3
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from marquetry.core.build import Build
-from marquetry.core.errors import NotFoundError
-from marquetry.core.money import Money
-from marquetry.core.part import Part, parts_of
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.part import Part, parts_of
+from marquetry.core.values.errors import NotFoundError
+from marquetry.core.values.money import Money
 from marquetry.store import shelf
 from marquetry.store.database import transaction
 from marquetry.store.pieces import Stock, add_piece, change_stock, pieces_of_donor

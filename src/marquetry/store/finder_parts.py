@@ -4,9 +4,9 @@ import json
 import sqlite3
 from dataclasses import dataclass
 
-from marquetry.core.kind import kind_named
-from marquetry.core.money import Money
-from marquetry.core.part import Part
+from marquetry.core.sheet.kind import kind_named
+from marquetry.core.sheet.part import Part
+from marquetry.core.values.money import Money
 
 MOST = 1000
 

@@ -5,9 +5,9 @@ import sqlite3
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from marquetry.core.build import Json
-from marquetry.core.errors import NotFoundError
-from marquetry.core.instrument import USUAL_INSTRUMENTS, Instrument
+from marquetry.core.measuring.instrument import USUAL_INSTRUMENTS, Instrument
+from marquetry.core.sheet.build import Json
+from marquetry.core.values.errors import NotFoundError
 from marquetry.store.database import transaction
 
 

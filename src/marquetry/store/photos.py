@@ -12,7 +12,7 @@ from io import BytesIO
 from pathlib import Path
 from typing import Literal
 
-from marquetry.core.errors import NotFoundError, SheetError
+from marquetry.core.values.errors import NotFoundError, SheetError
 
 Owner = Literal["watch", "part", "piece", "donor"]
 MOST_BYTES = 20_000_000

@@ -9,11 +9,11 @@ import sqlite3
 from dataclasses import dataclass
 from typing import Literal
 
-from marquetry.core.build import Build, Json
-from marquetry.core.errors import NotFoundError, TakenError
-from marquetry.core.kind import kind_named
-from marquetry.core.money import Money
-from marquetry.core.part import LINKS, PART_LINK, PIECE_LINK, Part, parts_of
+from marquetry.core.sheet.build import Build, Json
+from marquetry.core.sheet.kind import kind_named
+from marquetry.core.sheet.part import LINKS, PART_LINK, PIECE_LINK, Part, parts_of
+from marquetry.core.values.errors import NotFoundError, TakenError
+from marquetry.core.values.money import Money
 from marquetry.store import readings, shelf
 from marquetry.store.database import transaction
 

@@ -6,8 +6,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from marquetry.core.dimension import Dimension, Source
-from marquetry.core.errors import NotFoundError
+from marquetry.core.values.dimension import Dimension, Source
+from marquetry.core.values.errors import NotFoundError
 
 Owner = Literal["watch", "part", "piece"]
 

@@ -5,11 +5,11 @@ import sqlite3
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from marquetry.core.build import Json
-from marquetry.core.errors import NotFoundError, StaleVersionError
-from marquetry.core.kind import kind_named
-from marquetry.core.money import Money
-from marquetry.core.part import Part
+from marquetry.core.sheet.build import Json
+from marquetry.core.sheet.kind import kind_named
+from marquetry.core.sheet.part import Part
+from marquetry.core.values.errors import NotFoundError, StaleVersionError
+from marquetry.core.values.money import Money
 from marquetry.store import readings
 from marquetry.store.database import transaction
 

@@ -8,7 +8,7 @@ import sqlite3
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from marquetry.core.kind import KIND_BY_KEY
+from marquetry.core.sheet.kind import KIND_BY_KEY
 from marquetry.store.shelf import COLUMNS, TABLES, StoredPart, stored_part
 
 PAGE = 30

@@ -4,8 +4,8 @@ import json
 import sqlite3
 from dataclasses import dataclass
 
-from marquetry.core.build import Build
-from marquetry.core.errors import NotFoundError, SheetError
+from marquetry.core.sheet.build import Build
+from marquetry.core.values.errors import NotFoundError, SheetError
 
 MOST_VARIANTS = 3
 """With the watch itself, four columns: as many as can be read side by side."""

@@ -8,8 +8,8 @@ import json
 import sqlite3
 from dataclasses import dataclass
 
-from marquetry.core.build import Build
-from marquetry.core.errors import NotFoundError, StaleVersionError
+from marquetry.core.sheet.build import Build
+from marquetry.core.values.errors import NotFoundError, StaleVersionError
 from marquetry.store import pieces, readings
 from marquetry.store.database import transaction
 

@@ -1,1 +1,9 @@
-"""The Finder: which parts go with which, by the report's own formulas over columns of parts."""
+"""What goes with what: complete a watch, pairs, the ranges a part must measure."""
+
+DOOR = (
+    "candidates",
+    "search",
+    "pairs",
+    "shopping",
+)
+"""What other rooms may use, in the order a reader wants; a test holds it."""

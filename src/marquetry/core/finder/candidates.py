@@ -8,14 +8,14 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from marquetry.core.build import Json, dimension_as_json
-from marquetry.core.columns import Column
-from marquetry.core.dimension import Dimension, Source
-from marquetry.core.hand_stack import Floats
-from marquetry.core.kind import KIND_BY_KEY
-from marquetry.core.part import LINKS, Part
+from marquetry.core.fit.columns import Column
+from marquetry.core.fit.stack import Floats
 from marquetry.core.remedies.feet import PAD
 from marquetry.core.remedies.idea import MADE_TOL
+from marquetry.core.sheet.build import Json, dimension_as_json
+from marquetry.core.sheet.kind import KIND_BY_KEY
+from marquetry.core.sheet.part import LINKS, Part
+from marquetry.core.values.dimension import Dimension, Source
 
 NO_PRICE = 10**9
 """A part without a price, or priced in another currency, counts after all that can be compared."""

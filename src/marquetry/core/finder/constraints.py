@@ -11,10 +11,10 @@ from itertools import combinations, product
 import numpy as np
 from numpy.typing import NDArray
 
-from marquetry.core.build import FORMAT, Build
-from marquetry.core.checks import CHECK_BY_NAME, CHECKS
-from marquetry.core.checks.check import Check
-from marquetry.core.columns import (
+from marquetry.core.finder.candidates import Slot
+from marquetry.core.fit.checks import CHECK_BY_NAME, CHECKS
+from marquetry.core.fit.checks.check import Check
+from marquetry.core.fit.columns import (
     Column,
     ColumnReadings,
     Judged,
@@ -22,11 +22,13 @@ from marquetry.core.columns import (
     hand_stack_worst,
     judge_columns,
 )
-from marquetry.core.finder.candidates import Slot
-from marquetry.core.finding import SLACK, Finding, Verdict
-from marquetry.core.hand_stack import Floats
+from marquetry.core.fit.finding import Finding
+from marquetry.core.fit.rules import Rules
+from marquetry.core.fit.stack import Floats
 from marquetry.core.remedies.offers import PER_CENT, room_of
-from marquetry.core.rules import Rules
+from marquetry.core.sheet.build import FORMAT, Build
+from marquetry.core.values.limits import SLACK
+from marquetry.core.values.verdict import Verdict
 
 NEVER = -np.inf
 FREE = np.inf

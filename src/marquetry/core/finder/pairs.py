@@ -10,18 +10,26 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from marquetry.core.build import Build, dimension_as_json
-from marquetry.core.checks import CHECK_BY_NAME, CHECKS
-from marquetry.core.checks.check import Check
-from marquetry.core.columns import CODES, Column, ColumnReadings, codes_of, hand_stack_worst, judge_columns
-from marquetry.core.dimension import Dimension, Source
 from marquetry.core.finder.candidates import NOTHING, Group, Slot
 from marquetry.core.finder.constraints import BY_WORD, FEET, FEET_MEET
-from marquetry.core.finding import SLACK, Verdict
-from marquetry.core.hand_stack import Floats
+from marquetry.core.fit.checks import CHECK_BY_NAME, CHECKS
+from marquetry.core.fit.checks.check import Check
+from marquetry.core.fit.columns import (
+    CODES,
+    Column,
+    ColumnReadings,
+    codes_of,
+    hand_stack_worst,
+    judge_columns,
+)
+from marquetry.core.fit.rules import Rules
+from marquetry.core.fit.stack import Floats
 from marquetry.core.remedies.idea import MADE_TOL
 from marquetry.core.remedies.spacers import LAYER
-from marquetry.core.rules import Rules
+from marquetry.core.sheet.build import Build, dimension_as_json
+from marquetry.core.values.dimension import Dimension, Source
+from marquetry.core.values.limits import SLACK
+from marquetry.core.values.verdict import Verdict
 
 PAIRS: tuple[tuple[str, str], ...] = (
     ("movement", "case"), ("dial", "movement"), ("hands", "movement"), ("crystal", "case"),

@@ -13,15 +13,16 @@ from itertools import count
 
 import numpy as np
 
-from marquetry.core.build import Build, Json
-from marquetry.core.checks import CHECKS
 from marquetry.core.finder.candidates import NOTHING, Candidate, Slot, off_pads
 from marquetry.core.finder.constraints import BY_WORD, FREE, NEVER, UNKNOWN, Constraints, kinds_of
-from marquetry.core.finding import Finding, Verdict
-from marquetry.core.hand_stack import Floats
+from marquetry.core.fit.checks import CHECKS
+from marquetry.core.fit.finding import Finding
+from marquetry.core.fit.report import Report, report_on
+from marquetry.core.fit.rules import Rules
+from marquetry.core.fit.stack import Floats
 from marquetry.core.remedies.offers import room_of
-from marquetry.core.report import Report, report_on
-from marquetry.core.rules import Rules
+from marquetry.core.sheet.build import Build, Json
+from marquetry.core.values.verdict import Verdict
 
 Key = tuple[float, int, int, int]
 """Room left in the worst case (negated), cost in hundredths, parts to buy, wishes missed; less is better."""

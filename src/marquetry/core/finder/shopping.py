@@ -10,16 +10,16 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from marquetry.core.build import Build
-from marquetry.core.checks import CHECKS
-from marquetry.core.checks.check import Check
-from marquetry.core.columns import Column, ColumnReadings, hand_stack_worst, judge_columns
-from marquetry.core.dimension import USUAL_TOLERANCE, Source
-from marquetry.core.finding import SLACK
-from marquetry.core.kind import kind_named
-from marquetry.core.rules import Rules
-from marquetry.core.schema import Quantity
-from marquetry.core.usual_build import usual_build
+from marquetry.core.fit.checks import CHECKS
+from marquetry.core.fit.checks.check import Check
+from marquetry.core.fit.columns import Column, ColumnReadings, hand_stack_worst, judge_columns
+from marquetry.core.fit.rules import Rules
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.kind import kind_named
+from marquetry.core.sheet.schema import Quantity
+from marquetry.core.sheet.usual_build import usual_build
+from marquetry.core.values.dimension import USUAL_TOLERANCE, Source
+from marquetry.core.values.limits import SLACK
 
 STEPS = 400
 

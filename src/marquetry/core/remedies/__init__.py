@@ -1,1 +1,11 @@
-"""Remedies: what can be done about a clash or a tight fit, each tried by the whole report first."""
+"""What can be done about a clash or a tight fit, each tried by the whole report."""
+
+DOOR = (
+    "idea",
+    "offers",
+    "patch",
+    "feet",
+    "fits",
+    "spacers",
+)
+"""What other rooms may use, in the order a reader wants; a test holds it."""

@@ -2,10 +2,10 @@
 
 from collections.abc import Iterator
 
-from marquetry.core.build import Build
-from marquetry.core.described.words import HAND_LABELS
+from marquetry.core.fit.report import Report
 from marquetry.core.remedies.idea import Idea
-from marquetry.core.report import Report
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.described.words import HAND_LABELS
 
 DATE = ("date_angle", "date_radius")
 MATERIAL = "sapphire"

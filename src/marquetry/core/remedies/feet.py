@@ -4,16 +4,16 @@ import math
 from collections.abc import Iterator
 from itertools import combinations
 
-from marquetry.core.build import Build, Json, dimension_as_json
-from marquetry.core.checks.feet import Place, places
-from marquetry.core.dimension import Dimension, Source
-from marquetry.core.figures import figure
-from marquetry.core.number import nominal
-from marquetry.core.readings import Readings
+from marquetry.core.fit.checks.feet import Place, places
+from marquetry.core.fit.report import Report
+from marquetry.core.fit.rules import Rules
+from marquetry.core.fit.trace import Readings
 from marquetry.core.remedies.fits import CHIPS
 from marquetry.core.remedies.idea import MADE_TOL, Idea, with_value
-from marquetry.core.report import Report
-from marquetry.core.rules import Rules
+from marquetry.core.sheet.build import Build, Json, dimension_as_json
+from marquetry.core.values.dimension import Dimension, Source
+from marquetry.core.values.figures import figure
+from marquetry.core.values.number import nominal
 
 PAD = 0.10
 ADAPTER = 0.60

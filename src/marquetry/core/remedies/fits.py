@@ -4,14 +4,14 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
-from marquetry.core.build import Build
-from marquetry.core.checks import CHECK_BY_NAME
-from marquetry.core.described.words import HAND_LABELS
-from marquetry.core.figures import figure
-from marquetry.core.parts import quantity_at
+from marquetry.core.fit.checks import CHECK_BY_NAME
+from marquetry.core.fit.report import Report
 from marquetry.core.remedies.idea import Effort, Idea, is_possible, rounded, with_value
 from marquetry.core.remedies.probe import aim_of, solve
-from marquetry.core.report import Report
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.described.words import HAND_LABELS
+from marquetry.core.sheet.parts import quantity_at
+from marquetry.core.values.figures import figure
 
 STEP = 0.01
 SPARE = 0.03

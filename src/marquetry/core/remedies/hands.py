@@ -5,14 +5,14 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from marquetry.core.build import Build
-from marquetry.core.columns import hand_stack_over
-from marquetry.core.described.words import HAND_LABELS, HANDS
-from marquetry.core.figures import figure
-from marquetry.core.hand_stack import Floats
+from marquetry.core.fit.columns import hand_stack_over
+from marquetry.core.fit.report import Report
+from marquetry.core.fit.rules import Rules
+from marquetry.core.fit.stack import Floats
 from marquetry.core.remedies.idea import Effort, Idea, is_possible, with_value
-from marquetry.core.report import Report
-from marquetry.core.rules import Rules
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.described.words import HAND_LABELS, HANDS
+from marquetry.core.values.figures import figure
 
 STEP = 0.01
 SPARE = 0.01

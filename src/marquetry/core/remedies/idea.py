@@ -3,9 +3,9 @@
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from marquetry.core.build import Build, dimension_as_json
-from marquetry.core.dimension import Dimension, Source
-from marquetry.core.parts import quantity_at
+from marquetry.core.sheet.build import Build, dimension_as_json
+from marquetry.core.sheet.parts import quantity_at
+from marquetry.core.values.dimension import Dimension, Source
 
 Effort = Literal[1, 2, 3, 4, 5]
 """1 minutes, 2 an hour or a small part, 3 a part to make or buy, 4 a dear part, 5 nearly another watch."""

@@ -8,19 +8,20 @@ import math
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 
-from marquetry.core.build import Build, Json
-from marquetry.core.checks import CHECK_BY_NAME
-from marquetry.core.errors import MarquetryError
-from marquetry.core.figures import figure
-from marquetry.core.finding import Finding, Verdict
-from marquetry.core.parts import PART_BY_KEY, label_of, quantity_at
+from marquetry.core.fit.checks import CHECK_BY_NAME
+from marquetry.core.fit.finding import Finding
+from marquetry.core.fit.report import Report, report_on
+from marquetry.core.fit.rules import Rules
+from marquetry.core.fit.schools import SCHOOL_BY_KEY
 from marquetry.core.remedies import calendar, feet, fits, hands, spacers
 from marquetry.core.remedies.idea import Idea
 from marquetry.core.remedies.patch import Operation, patch_between
 from marquetry.core.remedies.probe import aim_of, solve
-from marquetry.core.report import Report, report_on
-from marquetry.core.rules import Rules
-from marquetry.core.schools import SCHOOL_BY_KEY
+from marquetry.core.sheet.build import Build, Json
+from marquetry.core.sheet.parts import PART_BY_KEY, label_of, quantity_at
+from marquetry.core.values.errors import MarquetryError
+from marquetry.core.values.figures import figure
+from marquetry.core.values.verdict import Verdict
 
 Source = Callable[[Build, Report, str], Iterator[Idea]]
 SOURCES: tuple[Source, ...] = (spacers.ideas, fits.ideas, feet.ideas, hands.ideas, calendar.ideas)

@@ -2,12 +2,13 @@
 
 from collections.abc import Mapping
 
-from marquetry.core.build import Build
-from marquetry.core.checks.check import Check
-from marquetry.core.columns import ColumnReadings
-from marquetry.core.finding import SLACK, Finding
-from marquetry.core.number import Number, nominal
-from marquetry.core.rules import Rules
+from marquetry.core.fit.checks.check import Check
+from marquetry.core.fit.columns import ColumnReadings
+from marquetry.core.fit.finding import Finding
+from marquetry.core.fit.rules import Rules
+from marquetry.core.sheet.build import Build
+from marquetry.core.values.limits import SLACK
+from marquetry.core.values.number import Number, nominal
 
 ROUNDS = 12
 NEAR = 1e-9

@@ -3,16 +3,16 @@
 import math
 from collections.abc import Iterator
 
-from marquetry.core.build import Build, Json, dimension_as_json
-from marquetry.core.dimension import Dimension, Source
-from marquetry.core.figures import figure
-from marquetry.core.finding import Finding
-from marquetry.core.levels import opening, spacer_height
-from marquetry.core.number import nominal
-from marquetry.core.readings import Readings
+from marquetry.core.fit.finding import Finding
+from marquetry.core.fit.levels import opening, spacer_height
+from marquetry.core.fit.report import Report
+from marquetry.core.fit.rules import Rules
+from marquetry.core.fit.trace import Readings
 from marquetry.core.remedies.idea import MADE_TOL, Idea, rounded
-from marquetry.core.report import Report
-from marquetry.core.rules import Rules
+from marquetry.core.sheet.build import Build, Json, dimension_as_json
+from marquetry.core.values.dimension import Dimension, Source
+from marquetry.core.values.figures import figure
+from marquetry.core.values.number import nominal
 
 SIDES = {"dial": "on the dial side", "movement": "behind the dial"}
 THINNEST = 0.05

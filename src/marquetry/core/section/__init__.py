@@ -1,1 +1,11 @@
-"""The watch cut along the plane through its axis and its crown: what lies where, in millimetres."""
+"""Where things lie in section: bodies, stations, and each check's gap between two of them."""
+
+DOOR = (
+    "body",
+    "extent",
+    "lay_out",
+    "stations",
+    "case_bodies",
+    "inner_bodies",
+)
+"""What other rooms may use, in the order a reader wants; a test holds it."""

@@ -1,11 +1,9 @@
-"""A cut body of the section, and readings that put what is not measured at a plausible place."""
+"""A cut body of the section."""
 
 from dataclasses import dataclass
 from typing import Literal, TypeAlias
 
-from marquetry.core.number import Number
-from marquetry.core.parts import quantity_at
-from marquetry.core.readings import Readings
+from marquetry.core.fit.plausible import Plausible
 
 Point: TypeAlias = tuple[float, float]
 """(r, z) in millimetres: distance from the axis towards the crown, height above the dial seat."""
@@ -30,21 +28,8 @@ class Body:
     mirrored: bool = True
 
 
-class Plausible(Readings):
-    """Readings for drawing: plain nominal numbers, and a usual one wherever a dimension is missing."""
-
-    def __getitem__(self, path: str) -> Number:
-        self.uses[path] = None
-        dimension = self.build.dimensions.get(path)
-        return self._usual(path) if dimension is None else dimension.value
-
-    def _usual(self, path: str) -> float:
-        self.lack(path)
-        quantity = quantity_at(path)
-        if quantity.near is None:
-            return quantity.usual
-        neighbour, offset = quantity.near
-        return float(self[neighbour]) + offset
+class Drawn(Plausible):
+    """The same, closing the bodies of a section."""
 
     def body(self, part: str, material: Material, *outline: Point, mirrored: bool = True) -> Body:
         """Close a body; what was assumed since the last one is what this one's outline assumes."""

@@ -5,7 +5,7 @@ What the model has no dimension for (the flank, the crown's outside, wall thickn
 
 from collections.abc import Iterator
 
-from marquetry.core.levels import (
+from marquetry.core.fit.levels import (
     back_inner,
     back_plane,
     cap_shape,
@@ -17,7 +17,8 @@ from marquetry.core.levels import (
     stem_axis,
     tube_axis,
 )
-from marquetry.core.section.body import Body, Plausible, Point, ring
+from marquetry.core.fit.plausible import Plausible
+from marquetry.core.section.body import Body, Drawn, Point, ring
 
 NECK_ABOVE_SEAT = 0.35
 FLANK_INSIDE_TUBE_END = 0.6
@@ -32,13 +33,13 @@ def flank_radius(p: Plausible) -> float:
     return float(p["case.centre_to_tube_end"]) - FLANK_INSIDE_TUBE_END
 
 
-def neck_top(p: Plausible) -> float:
+def neck_top(p: Drawn) -> float:
     """Upper end of the wall round the crystal."""
     seat = crystal_ledge(p) + p["case.ledge_to_bezel_seat"]
     return float(seat + NECK_ABOVE_SEAT if p.has("bezel") else seat)
 
 
-def case_middle(p: Plausible) -> Iterator[Body]:
+def case_middle(p: Drawn) -> Iterator[Body]:
     """The case's wall, from the bore of the crystal down to the plane of the back."""
     if not p.has("case"):
         return
@@ -70,7 +71,7 @@ def case_middle(p: Plausible) -> Iterator[Body]:
     yield from _back_gasket(p, bottom)
 
 
-def _back_gasket(p: Plausible, plane: float) -> Iterator[Body]:
+def _back_gasket(p: Drawn, plane: float) -> Iterator[Body]:
     if not p.has("case.back_groove_depth") and not p.has("back_gasket"):
         return
     inner = p["case.back_groove_inner_diameter"] / 2
@@ -83,7 +84,7 @@ def _back_gasket(p: Plausible, plane: float) -> Iterator[Body]:
         )
 
 
-def case_back(p: Plausible) -> Iterator[Body]:
+def case_back(p: Drawn) -> Iterator[Body]:
     """The back, closed on its plane, with the lip that presses the holder."""
     if not p.has("case_back"):
         return
@@ -106,7 +107,7 @@ def case_back(p: Plausible) -> Iterator[Body]:
     )
 
 
-def crystal(p: Plausible) -> Iterator[Body]:
+def crystal(p: Drawn) -> Iterator[Body]:
     """The crystal with its domes, and its gasket."""
     if p.has("crystal_gasket"):
         yield from _crystal_gasket(p)
@@ -122,7 +123,7 @@ def crystal(p: Plausible) -> Iterator[Body]:
     yield p.body("crystal", "glass", *under, *over)
 
 
-def _crystal_gasket(p: Plausible) -> Iterator[Body]:
+def _crystal_gasket(p: Drawn) -> Iterator[Body]:
     edge, bore = p["crystal.diameter"] / 2, p["case.crystal_bore"] / 2
     low, seat, high = crystal_ledge(p), crystal_seat(p), neck_top(p)
     flange = p["crystal_gasket.flange"]
@@ -132,7 +133,7 @@ def _crystal_gasket(p: Plausible) -> Iterator[Body]:
     yield p.body("crystal_gasket", "rubber", *outline)
 
 
-def bezel(p: Plausible) -> Iterator[Body]:
+def bezel(p: Drawn) -> Iterator[Body]:
     """The bezel on its seat and the insert in its channel."""
     if not p.has("bezel"):
         return
@@ -161,7 +162,7 @@ def bezel(p: Plausible) -> Iterator[Body]:
         yield p.body("bezel_insert", "insert", *outline)
 
 
-def crown(p: Plausible) -> Iterator[Body]:
+def crown(p: Drawn) -> Iterator[Body]:
     """The hole through the wall, the tube in it, the crown on it and the stem on its own axis."""
     if not p.has("case"):
         return
@@ -192,7 +193,7 @@ def crown(p: Plausible) -> Iterator[Body]:
         )
 
 
-def stem(p: Plausible) -> Iterator[Body]:
+def stem(p: Drawn) -> Iterator[Body]:
     """The stem on the movement's own axis, from its tip to inside the crown."""
     if not (p.has("stem") and p.has("movement")):
         return

@@ -9,13 +9,13 @@ from dataclasses import dataclass
 from itertools import product
 from typing import Literal
 
-from marquetry.core.build import Build, dimension_as_json
-from marquetry.core.dimension import Dimension, Source
-from marquetry.core.parts import quantity_at
-from marquetry.core.rules import Rules
-from marquetry.core.section.body import Body, Plausible, Point
+from marquetry.core.fit.rules import Rules
+from marquetry.core.section.body import Body, Drawn, Point
 from marquetry.core.section.inner_bodies import hand_heights
 from marquetry.core.section.lay_out import bodies_of
+from marquetry.core.sheet.build import Build, dimension_as_json
+from marquetry.core.sheet.parts import quantity_at
+from marquetry.core.values.dimension import Dimension, Source
 
 STEP = 1e-4
 NEAR = 0.02
@@ -47,7 +47,7 @@ class _Edge:
 
 def part_bodies(build: Build, part: str, heights: Mapping[str, float] | None = None) -> tuple[Body, ...]:
     """The cut bodies of one part of the build, whatever else is in it."""
-    plausible = Plausible(build, Rules())
+    plausible = Drawn(build, Rules())
     bodies = bodies_of(plausible, hand_heights(plausible) if heights is None else heights)
     return tuple(body for body in bodies if body.part.partition(".")[0] == part)
 
@@ -59,7 +59,7 @@ def extent_of(build: Build, path: str) -> Extent | None:
     """
     if quantity_at(path).unit != "mm":
         return None
-    plausible = Plausible(build, Rules())
+    plausible = Drawn(build, Rules())
     heights, value = hand_heights(plausible), float(plausible[path])
     part = path.partition(".")[0]
     before, after = (part_bodies(_with(build, path, value + step), part, heights) for step in (0.0, STEP))

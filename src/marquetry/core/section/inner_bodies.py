@@ -4,10 +4,8 @@ from collections.abc import Iterator, Mapping
 
 import numpy as np
 
-from marquetry.core.checks.hands import levels_of
-from marquetry.core.described.words import HANDS
-from marquetry.core.hand_stack import chains_of, heights, terms_of
-from marquetry.core.levels import (
+from marquetry.core.fit.checks.hands import levels_of
+from marquetry.core.fit.levels import (
     back_plane,
     crystal_ledge,
     dial_top,
@@ -16,14 +14,16 @@ from marquetry.core.levels import (
     movement_face,
     stem_axis,
 )
-from marquetry.core.section.body import Body, Plausible, ring
+from marquetry.core.fit.stack import chains_of, heights, terms_of
+from marquetry.core.section.body import Body, Drawn, ring
+from marquetry.core.sheet.described.words import HANDS
 
 ROTOR_ZONE = 1.05
 PIPE_WALL = 0.22
 FEATURE_WIDTH = 0.9
 
 
-def chapter_ring(p: Plausible) -> Iterator[Body]:
+def chapter_ring(p: Drawn) -> Iterator[Body]:
     """The ring between dial and crystal; what drops below the ledge reaches out into the dial bore."""
     if not p.has("chapter_ring"):
         return
@@ -47,7 +47,7 @@ def chapter_ring(p: Plausible) -> Iterator[Body]:
     )
 
 
-def spacers(p: Plausible) -> Iterator[Body]:
+def spacers(p: Drawn) -> Iterator[Body]:
     """Spacers one below the other, on their side of the dial."""
     below = {"dial": 0.0, "movement": float(dial_top(p) - p["dial.thickness"])}
     p.missing.clear()
@@ -60,7 +60,7 @@ def spacers(p: Plausible) -> Iterator[Body]:
             yield p.body(path, "spacer", *ring(inner, outer, below[side], top))
 
 
-def dial(p: Plausible) -> Iterator[Body]:
+def dial(p: Drawn) -> Iterator[Body]:
     """The dial with what is raised on it, and its feet turned into the plane of the section."""
     if not p.has("dial"):
         return
@@ -78,7 +78,7 @@ def dial(p: Plausible) -> Iterator[Body]:
         yield p.body(path, "foot", *ring(radius - half, radius + half, under - p[f"{path}.length"], under))
 
 
-def movement(p: Plausible) -> Iterator[Body]:
+def movement(p: Drawn) -> Iterator[Body]:
     """Plate and bridges as one body with the holes for feet and stem, the posts, and the rotor behind."""
     if not p.has("movement"):
         return
@@ -96,7 +96,7 @@ def movement(p: Plausible) -> Iterator[Body]:
     yield from _posts(p, face)
 
 
-def _rotor(p: Plausible, back: float, edge: float) -> Iterator[Body]:
+def _rotor(p: Drawn, back: float, edge: float) -> Iterator[Body]:
     rim, web = edge - 3.2, back + 0.45
     p.missing.clear()
     p["movement.face_to_back"]
@@ -118,7 +118,7 @@ def _rotor(p: Plausible, back: float, edge: float) -> Iterator[Body]:
     )
 
 
-def _posts(p: Plausible, face: float) -> Iterator[Body]:
+def _posts(p: Drawn, face: float) -> Iterator[Body]:
     inner = 0.0
     for hand in reversed(HANDS):
         path = f"movement.posts.{hand}"
@@ -128,7 +128,7 @@ def _posts(p: Plausible, face: float) -> Iterator[Body]:
             inner = radius + 0.04
 
 
-def hand_heights(p: Plausible) -> dict[str, float]:
+def hand_heights(p: Drawn) -> dict[str, float]:
     """Underside of every blade: as the press plan has it, or in the middle of its grip where none exists."""
     levels = levels_of(p)
     if not levels:
@@ -141,7 +141,7 @@ def hand_heights(p: Plausible) -> dict[str, float]:
     }
 
 
-def hands(p: Plausible, places: Mapping[str, float]) -> Iterator[Body]:
+def hands(p: Drawn, places: Mapping[str, float]) -> Iterator[Body]:
     """The hands with their undersides at the given heights, all pointing at the crown."""
     p.missing.clear()
     for hand, under in places.items():
@@ -165,7 +165,7 @@ def hands(p: Plausible, places: Mapping[str, float]) -> Iterator[Body]:
         )
 
 
-def holder(p: Plausible) -> Iterator[Body]:
+def holder(p: Drawn) -> Iterator[Body]:
     """The holder round the movement, from its face to the rim that the back presses."""
     if not p.has("holder"):
         return

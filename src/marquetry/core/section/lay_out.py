@@ -4,13 +4,14 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from itertools import chain
 
-from marquetry.core.build import Build
-from marquetry.core.checks import CHECK_BY_NAME
-from marquetry.core.finding import Finding, Verdict
-from marquetry.core.report import Report
+from marquetry.core.fit.checks import CHECK_BY_NAME
+from marquetry.core.fit.finding import Finding
+from marquetry.core.fit.report import Report
 from marquetry.core.section import case_bodies, inner_bodies
-from marquetry.core.section.body import Body, Plausible, Point
+from marquetry.core.section.body import Body, Drawn, Point
 from marquetry.core.section.stations import R_STATIONS, Z_STATIONS
+from marquetry.core.sheet.build import Build
+from marquetry.core.values.verdict import Verdict
 
 PAINTED = (
     inner_bodies.holder,
@@ -65,20 +66,20 @@ class Section:
 
 def lay_out(build: Build, report: Report) -> Section:
     """Lay a build out in section, whatever is missing; nothing here decides whether it fits."""
-    plausible = Plausible(build, report.rules)
+    plausible = Drawn(build, report.rules)
     heights = inner_bodies.hand_heights(plausible)
     bodies = bodies_of(plausible, heights)
     return Section(bodies, tuple(_axes(plausible)), tuple(_gaps(plausible, report)), heights)
 
 
-def bodies_of(plausible: Plausible, heights: Mapping[str, float]) -> tuple[Body, ...]:
+def bodies_of(plausible: Drawn, heights: Mapping[str, float]) -> tuple[Body, ...]:
     """Every cut body, the hands with their undersides at the given heights."""
     plausible.missing.clear()
     bodies = chain.from_iterable(builder(plausible) for builder in PAINTED)
     return (*bodies, *inner_bodies.hands(plausible, heights))
 
 
-def _axes(p: Plausible) -> Iterator[AxisLine]:
+def _axes(p: Drawn) -> Iterator[AxisLine]:
     end = float(p["case.centre_to_tube_end"])
     if p.has("case"):
         inside = float(p["case.movement_bore"]) / 2
@@ -88,7 +89,7 @@ def _axes(p: Plausible) -> Iterator[AxisLine]:
         yield AxisLine("stem", float(Z_STATIONS["stem_axis"](p)), tip - 1.0, end + 2.2)
 
 
-def _gaps(p: Plausible, report: Report) -> Iterator[Gap]:
+def _gaps(p: Drawn, report: Report) -> Iterator[Gap]:
     for name, finding in report.findings.items():
         span = CHECK_BY_NAME[name].span
         if span is None or finding.verdict is Verdict.SKIPPED:

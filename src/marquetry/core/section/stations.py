@@ -5,13 +5,13 @@ A z station is a height, an r station a distance from the axis; the pair they ma
 
 from collections.abc import Callable, Mapping
 
-from marquetry.core import levels
-from marquetry.core.checks.dial import outermost_post
-from marquetry.core.described.words import HANDS
-from marquetry.core.number import Number
-from marquetry.core.readings import Readings
-from marquetry.core.section.body import Plausible
+from marquetry.core.fit import levels
+from marquetry.core.fit.checks.dial import outermost_post
+from marquetry.core.fit.plausible import Plausible
+from marquetry.core.fit.trace import Readings
 from marquetry.core.section.case_bodies import flank_radius
+from marquetry.core.sheet.described.words import HANDS
+from marquetry.core.values.number import Number
 
 Station = Callable[[Plausible], Number]
 

@@ -1,0 +1,37 @@
+"""The command line: one file a command, collected here.
+
+Exit codes: 0 no clash, 1 a clash, 2 input that cannot be read or a place that cannot be used.
+"""
+
+import argparse
+import sys
+from collections.abc import Sequence
+
+from marquetry import __version__
+from marquetry.cli import caliper, check, remedies, serve
+from marquetry.cli.telling import UNREADABLE, complain
+from marquetry.core.values.errors import MarquetryError
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run one command and return its exit code."""
+    options = _parser().parse_args(arguments)
+    try:
+        code: int = options.run(options)
+    except (MarquetryError, OSError) as error:
+        complain(options.command, error)
+        return UNREADABLE
+    return code
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="marquetry", description="Will this watch go together?")
+    parser.add_argument("--version", action="version", version=f"marquetry {__version__}")
+    commands = parser.add_subparsers(required=True, metavar="COMMAND", dest="command")
+    for command in (check, remedies, caliper, serve):
+        command.add_to(commands)
+    return parser
+
+
+if __name__ == "__main__":
+    sys.exit(main())

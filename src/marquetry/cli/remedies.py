@@ -1,0 +1,34 @@
+"""`marquetry remedies`: what can be done about a build sheet's clashes."""
+
+import argparse
+import json
+from pathlib import Path
+
+from marquetry.cli.check import Commands
+from marquetry.cli.telling import NO_CLASH, UNREADABLE, complain, say
+from marquetry.core.remedies.offers import offers
+from marquetry.core.values.errors import MarquetryError
+from marquetry.formats import build_sheet
+from marquetry.formats.remedies import remedies_of, remedies_told
+
+
+def add_to(commands: "Commands[argparse.ArgumentParser]") -> None:
+    """Describe the command."""
+    parser = commands.add_parser("remedies", help="what can be done about a build sheet's clashes")
+    parser.add_argument("file", type=Path, metavar="FILE")
+    parser.add_argument("--json", action="store_true", help="print one JSON array")
+    parser.set_defaults(run=run)
+
+
+def run(options: argparse.Namespace) -> int:
+    """Try everything and print what helps."""
+    try:
+        found = offers(build_sheet.loads(options.file.read_bytes()))
+    except (MarquetryError, OSError) as error:
+        complain(options.file, error)
+        return UNREADABLE
+    told = (
+        json.dumps(remedies_of(found), ensure_ascii=False, indent=1) if options.json else remedies_told(found)
+    )
+    say(told)
+    return NO_CLASH

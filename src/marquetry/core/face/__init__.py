@@ -1,0 +1,1 @@
+"""How a watch looks from the front, by day and by night. Nothing yet: the stage is to come."""

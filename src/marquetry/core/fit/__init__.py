@@ -1,0 +1,23 @@
+"""Whether the parts go together: every access to a build traced, levels, checks, findings, the report."""
+
+DOOR = (
+    "trace",
+    "plausible",
+    "rules",
+    "rule_sets",
+    "schools",
+    "levels",
+    "checks",
+    "checks.check",
+    "checks.feet",
+    "checks.hands",
+    "checks.dial",
+    "finding",
+    "report",
+    "sentence",
+    "columns",
+    "stack",
+    "measure_next",
+    "squeeze_pairs",
+)
+"""What other rooms may use, in the order a reader wants; a test holds it."""

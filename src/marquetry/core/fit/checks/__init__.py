@@ -1,0 +1,33 @@
+"""All checks, in the order in which a builder reads them: from the dial outwards."""
+
+from marquetry.core.fit.checks import (
+    bezel,
+    calendar,
+    crystal,
+    dial,
+    feet,
+    gaskets,
+    hand_fit,
+    hands,
+    holder,
+    movement,
+    stem,
+    strap,
+)
+from marquetry.core.fit.checks.check import Check
+
+FAMILIES: tuple[tuple[str, tuple[Check, ...]], ...] = (
+    ("Dial", dial.CHECKS),
+    ("Feet", feet.CHECKS),
+    ("Calendar", calendar.CHECKS),
+    ("Movement", movement.CHECKS),
+    ("Holder", holder.CHECKS),
+    ("Hands", (*hands.CHECKS, *hand_fit.CHECKS)),
+    ("Stem", stem.CHECKS),
+    ("Crystal", crystal.CHECKS),
+    ("Seals", gaskets.CHECKS),
+    ("Bezel", bezel.CHECKS),
+    ("Strap", strap.CHECKS),
+)
+CHECKS: tuple[Check, ...] = tuple(check for _, checks in FAMILIES for check in checks)
+CHECK_BY_NAME = {check.name: check for check in CHECKS}

@@ -1,0 +1,136 @@
+"""Checks of calendar and functions: does the window show the disc, does every promise have its works."""
+
+import numpy as np
+
+from marquetry.core.fit.checks.check import Check, Span, Words
+from marquetry.core.fit.finding import Finding
+from marquetry.core.fit.trace import Readings
+from marquetry.core.sheet.described.words import HAND_LABELS, HANDS
+from marquetry.core.values.limits import Limits
+from marquetry.core.values.number import Number, nominal
+from marquetry.core.values.verdict import Verdict
+
+CALENDAR = ("date", "day")
+
+
+def wrapped(angle: Number, turn: float = 360.0) -> Number:
+    """The angle brought to within half a turn of 0."""
+    return angle - turn * np.floor((nominal(angle) + turn / 2) / turn)
+
+
+def has_date_place(r: Readings) -> bool:
+    """Whether dial and movement both have their date place."""
+    return r.has("dial.date_window_angle") and r.has("movement.date_angle")
+
+
+def date_angle(r: Readings) -> Number | None:
+    """How far the disc's numeral stands clockwise of the window, as the movement lies in this case."""
+    if not has_date_place(r):
+        return None
+    return wrapped(r["movement.date_angle"] + r["case.crown_angle"] - r["dial.date_window_angle"])
+
+
+def date_radius(r: Readings) -> Number | None:
+    """How much further out the disc's numeral stands than the window."""
+    if not has_date_place(r):
+        return None
+    return r["movement.date_radius"] - r["dial.date_window_radius"]
+
+
+def function_issues(r: Readings) -> tuple[list[str], list[str]]:
+    """What the dial or the hands promise and the movement has not; what it has and nothing shows."""
+    functions, windows = r.names("movement.functions"), r.names("dial.windows")
+    hands = [hand for hand in HANDS if r.has(f"hands.{hand}")]
+    posts = [hand for hand in HANDS if r.has(f"movement.posts.{hand}")]
+    broken = [f"{name}_missing" for name in CALENDAR if name in windows and name not in functions]
+    unused = [f"{name}_unused" for name in CALENDAR if name in functions and name not in windows]
+    if r.has("movement.posts"):
+        broken += [f"hand_without_post:{hand}" for hand in hands if hand not in posts]
+        unused += [f"post_without_hand:{hand}" for hand in posts if hand not in hands]
+    return broken, unused
+
+
+def solve_functions(check: Check, r: Readings) -> Finding | None:
+    """`functions`: a clash for a promise without works, tight for works without a use."""
+    if not all([r.wants("dial"), r.wants("movement"), r.wants("hands")]):
+        return None
+    if not r.names("movement.functions"):
+        r.lack("movement.functions")
+        return None
+    broken, unused = function_issues(r)
+    verdict = Verdict.CLASH if broken else Verdict.TIGHT if unused else Verdict.CLEAR
+    return Finding(check.name, verdict, check.limits, extras={"issues": [*broken, *unused]})
+
+
+ISSUES = {
+    "date_missing": "The dial has a date window, the movement no date.",
+    "day_missing": "The dial has a day window, the movement no day.",
+    "date_unused": "The movement's date is not shown by the dial: a crown position that does nothing.",
+    "day_unused": "The movement's day is not shown by the dial: a crown position that does nothing.",
+    "hand_without_post": "There is a {} hand and no post for it.",
+    "post_without_hand": "There is a {} post and no hand for it.",
+}
+
+
+def told_issues(finding: Finding) -> tuple[str, ...]:
+    """Each issue in a sentence."""
+    issues = finding.extras.get("issues")
+    if not isinstance(issues, list):
+        return ()
+    parts = (issue.partition(":") for issue in issues)
+    return tuple(ISSUES[what].format(HAND_LABELS.get(hand, hand)) for what, _, hand in parts)
+
+
+CALENDAR_SCHOOLS = (
+    "A calendar that the dial does not show: leave it; strip the disc and its parts; or choose a movement "
+    "without. Builders differ: stripping makes setting plain, leaving keeps the movement as it was made."
+)
+
+CHECKS = (
+    Check(
+        name="date_angle",
+        title="Date, around",
+        limits=Limits(-1.5, 1.5),
+        unit="°",
+        decimals=1,
+        formula=date_angle,
+        plan="date",
+        words=Words(
+            means="How far the numeral stands clockwise of the window, the movement in this case.",
+            below="The numeral is cut off at the window's edge; far off, nothing shows at all.",
+            helps=(
+                "A dial for this crown place, or a disc printed for it.",
+                "A few degrees: turn the dial on adhesive pads instead of its feet.",
+            ),
+        ),
+    ),
+    Check(
+        name="date_radius",
+        title="Date, outwards",
+        limits=Limits(-0.25, 0.25),
+        formula=date_radius,
+        span=Span("r", "date_window", "date_numeral", beside="dial_top"),
+        plan="date",
+        words=Words(
+            means="How much further from the centre the disc's numeral stands than the middle of the window.",
+            below="The numeral shows at the inner edge of the window, or is cut off by it.",
+            above="The numeral shows at the outer edge of the window, or is cut off by it.",
+            helps=("A dial made for this family of movements.",),
+        ),
+    ),
+    Check(
+        name="functions",
+        title="Promised and driven",
+        limits=Limits(None, None),
+        solver=solve_functions,
+        details=told_issues,
+        words=Words(
+            means="Every window and hand has its works, and every function of the movement is shown.",
+            below="Something is promised that the movement cannot do, or driven that nothing shows.",
+            helps=(
+                CALENDAR_SCHOOLS,
+                "A hand without a post: another hand set, or another movement.",
+            ),
+        ),
+    ),
+)

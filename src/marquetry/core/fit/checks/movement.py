@@ -1,0 +1,51 @@
+"""Checks of the movement's height in the case: stem against tube, rotor against the back."""
+
+from marquetry.core.fit.checks.check import Check, Span, Words
+from marquetry.core.fit.levels import back_inner, movement_back, stem_axis, tube_axis
+from marquetry.core.fit.trace import Readings
+from marquetry.core.values.limits import Limits
+from marquetry.core.values.number import Number
+
+
+def stem_height(r: Readings) -> Number:
+    """How far the tube's axis stands further back than the stem's: the thickness of a missing spacer."""
+    return stem_axis(r) - tube_axis(r)
+
+
+def rotor_clearance(r: Readings) -> Number:
+    """Air between the rotor and the inside of the case back."""
+    return movement_back(r) - back_inner(r)
+
+
+CHECKS = (
+    Check(
+        name="stem_height",
+        title="Stem against tube",
+        limits=Limits(-0.10, 0.10),
+        formula=stem_height,
+        span=Span("z", "tube_axis", "stem_axis", beside="case_wall"),
+        words=Words(
+            means="How far the crown tube's axis stands further back than the stem's axis.",
+            below="The stem runs below the tube: it bends, rubs and wears the winding parts, "
+            "because everything above the movement is together too thick.",
+            above="The stem runs above the tube, bends and rubs: a spacer of this thickness is missing.",
+            helps=(
+                "Too high: a spacer on the dial side; a fine ring shows, the hands keep their room.",
+                "Or a spacer behind the dial: hidden, but the posts stand lower and the feet hold less.",
+                "Too low: a thinner dial, a ring with less drop, a movement with its stem nearer the face.",
+            ),
+        ),
+    ),
+    Check(
+        name="rotor_clearance",
+        title="Rotor to case back",
+        limits=Limits(0.20, None),
+        formula=rotor_clearance,
+        span=Span("z", "back_inner", "movement_back", beside="rotor_rim"),
+        words=Words(
+            means="Air between the movement's highest point at the back and the inside of the case back.",
+            below="The rotor may touch the back: it scrapes, stops winding and sheds metal.",
+            helps=("A deeper case back.", "A thinner spacer or dial, if the stem allows it."),
+        ),
+    ),
+)

@@ -1,0 +1,91 @@
+"""Checks of the stem: its thread, what is to be cut off it, and the thread left after the cut."""
+
+from marquetry.core.fit.checks.check import Check, Span, Words
+from marquetry.core.fit.finding import Finding
+from marquetry.core.fit.trace import Readings
+from marquetry.core.values.limits import Limits
+from marquetry.core.values.number import Number
+from marquetry.core.values.verdict import Verdict
+
+
+def stem_target(r: Readings) -> Number:
+    """The length at which the crown just seats on its tube."""
+    return r["case.centre_to_tube_end"] + r["crown.seat_to_bottom"] - r["movement.centre_to_stem_tip"]
+
+
+def stem_cut(r: Readings) -> Number:
+    """What is to be cut off the stem."""
+    return r["stem.length"] - stem_target(r)
+
+
+def stem_thread_left(r: Readings) -> Number:
+    """Length of thread that is left after the cut."""
+    return r["stem.thread_length"] - stem_cut(r)
+
+
+def solve_thread(check: Check, r: Readings) -> Finding | None:
+    """`stem_thread`: crown and stem have the same thread."""
+    if not all([r.wants("crown"), r.wants("stem")]):
+        return None
+    threads = [r.word(f"{part}.thread") for part in ("crown", "stem")]
+    for part, thread in zip(("crown", "stem"), threads, strict=True):
+        if not thread or not thread.strip():
+            r.lack(f"{part}.thread")
+    if r.missing:
+        return None
+    crown, stem = (str(thread).strip().casefold() for thread in threads)
+    return Finding(check.name, Verdict.CLEAR if crown == stem else Verdict.CLASH, check.limits)
+
+
+SCHOOLS = (
+    "Builders differ: caliper the gap and cut once with a reserve; or creep up in shrinking steps. "
+    "Cutting by eye is not advised. File or stone the burr each time, eyes protected."
+)
+
+LOCKING = (
+    "Builders differ: threadlocker only after the last trial fit; or a soft cement that can be undone. "
+    "The trial fit comes first in either case."
+)
+
+CHECKS = (
+    Check(
+        name="stem_thread",
+        title="Thread of crown and stem",
+        limits=Limits(None, None),
+        solver=solve_thread,
+        words=Words(
+            means="Crown and stem have the same thread.",
+            below="The crown does not screw onto the stem; forced, it strips.",
+            helps=(
+                "A crown or a stem of the other's thread, or a stem extender with both.",
+                LOCKING,
+            ),
+        ),
+    ),
+    Check(
+        name="stem_cut",
+        title="To cut off the stem",
+        limits=Limits(0.0, None),
+        formula=stem_cut,
+        told_as="cut",
+        span=Span("r", "tube_end", "crown_bottom", beside="stem_axis"),
+        words=Words(
+            means="How much longer the stem is than it has to be for the crown to seat on its tube.",
+            below="The stem is too short: the crown cannot seat, and nothing can be added to a stem.",
+            helps=("A longer stem, or an extender.", SCHOOLS),
+        ),
+    ),
+    Check(
+        name="stem_thread_left",
+        title="Thread left after the cut",
+        limits=Limits(1.20, None),
+        formula=stem_thread_left,
+        told_as="thread left",
+        span=Span("r", "tube_end", "crown_bottom", beside="stem_lower"),
+        words=Words(
+            means="Length of thread that is left for the crown once the stem is cut.",
+            below="Too little thread is left: the crown will not hold.",
+            helps=("A stem with a longer thread.",),
+        ),
+    ),
+)

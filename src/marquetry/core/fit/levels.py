@@ -1,0 +1,140 @@
+"""Heights along the watch's axis: z in millimetres, 0 at the dial seat, up towards the crystal.
+
+Each is written once, as fit-model.md defines it; checks subtract them, the section draws them.
+"""
+
+import numpy as np
+
+from marquetry.core.fit.trace import Readings
+from marquetry.core.values.number import Number, nominal
+
+
+def drop(r: Readings) -> Number:
+    """How far the chapter ring's underside, the dial seat, stands below the case's ledge; 0 without one."""
+    return r["chapter_ring.drop"] if r.has("chapter_ring") else 0.0
+
+
+def opening(r: Readings) -> Number:
+    """Diameter through which the dial is seen: the chapter ring's, else the case's own ledge's."""
+    return r["chapter_ring.inner_diameter"] if r.has("chapter_ring") else r["case.opening_diameter"]
+
+
+def spacer_height(r: Readings, side: str) -> Number:
+    """Sd or Sm: all spacers on the dial side or on the movement side together."""
+    total: Number = 0.0
+    for index in range(r.count("spacers")):
+        its_side = r.word(f"spacers.{index}.side")
+        if its_side is None:
+            r.lack(f"spacers.{index}.side")
+        if its_side == side:
+            total = total + r[f"spacers.{index}.thickness"]
+    return total
+
+
+def stack(r: Readings) -> Number:
+    """From the dial seat down to the movement's dial-side face."""
+    return spacer_height(r, "dial") + r["dial.thickness"] + spacer_height(r, "movement")
+
+
+def ledge(r: Readings) -> Number:
+    """The case's own ledge, from which its depths and heights are measured."""
+    return drop(r)
+
+
+def dial_top(r: Readings) -> Number:
+    """The dial's face."""
+    return -spacer_height(r, "dial")
+
+
+def movement_face(r: Readings) -> Number:
+    """The movement's dial-side face."""
+    return -stack(r)
+
+
+def stem_axis(r: Readings) -> Number:
+    """The axis of the stem in the movement."""
+    return movement_face(r) - r["movement.face_to_stem"]
+
+
+def tube_axis(r: Readings) -> Number:
+    """The axis of the crown tube in the case."""
+    return drop(r) - r["case.seat_to_tube"]
+
+
+def movement_back(r: Readings) -> Number:
+    """The highest point at the movement's back, the rotor."""
+    return movement_face(r) - r["movement.face_to_back"]
+
+
+def back_plane(r: Readings) -> Number:
+    """The plane the case back closes on."""
+    return drop(r) - r["case.seat_to_back_plane"]
+
+
+def back_inner(r: Readings) -> Number:
+    """The case back's inner face."""
+    return back_plane(r) - r["case_back.inner_recess"]
+
+
+def back_lip(r: Readings) -> Number:
+    """The case back's lip, which presses the holder."""
+    return back_plane(r) - r["case_back.lip_recess"]
+
+
+def holder_rim(r: Readings) -> Number:
+    """The holder's rim towards the back."""
+    return movement_face(r) - r["holder.face_to_rim"]
+
+
+def bezel_seat(r: Readings) -> Number:
+    """The plane the bezel rests on."""
+    return crystal_ledge(r) + r["case.ledge_to_bezel_seat"]
+
+
+def channel_floor(r: Readings) -> Number:
+    """The floor of the bezel's channel."""
+    return bezel_seat(r) + r["bezel.seat_to_channel"]
+
+
+def insert_top(r: Readings) -> Number:
+    """The upper face of the bezel insert on its adhesive."""
+    return channel_floor(r) + r["bezel_insert.thickness"] + r["bezel_insert.adhesive"]
+
+
+def crystal_ledge(r: Readings) -> Number:
+    """The ledge the crystal or its gasket's flange rests on."""
+    return drop(r) + r["case.seat_to_crystal"]
+
+
+def crystal_seat(r: Readings) -> Number:
+    """The underside of the crystal's edge: on the flange, which is nothing without a gasket."""
+    flange = r["crystal_gasket.flange"] if r.has("crystal_gasket") else 0.0
+    return crystal_ledge(r) + flange
+
+
+def crystal_shoulder(r: Readings) -> Number:
+    """The upper side of the crystal's edge."""
+    return crystal_seat(r) + r["crystal.edge_thickness"]
+
+
+def crystal_underside(r: Readings, radius: Number) -> Number:
+    """The crystal's underside at a radius: its seat, and the rise of the inner dome there."""
+    dome = r["crystal.inner_dome"]
+    known = r.build.dimensions
+    spans = "crystal.inner_aperture" if "crystal.inner_aperture" in known else "crystal.diameter"
+    return crystal_seat(r) + dome * cap_shape(radius, nominal(r[spans]) / 2, nominal(dome))
+
+
+def cap_shape(radius: Number, aperture_radius: Number, rise: Number) -> Number:
+    """Height of a spherical cap at a radius, as a share of its rise at the centre; 0 outside it.
+
+    Written so that it stays exact as the rise goes to 0, where the sphere's radius goes to infinity.
+    Takes floats or numpy columns. Derivation: with q = 1 − (r/a)² and k = rise/a, the cap's height is
+    rise · q / (½(1 − k²) + √(¼(1 + k²)² − k²(r/a)²)).
+    """
+    ratio = np.minimum((np.asarray(radius) / aperture_radius) ** 2, 1.0)
+    k_squared = (np.asarray(rise) / aperture_radius) ** 2
+    under_root = np.sqrt(np.maximum((1 + k_squared) ** 2 / 4 - k_squared * ratio, 0.0))
+    # At the rim of a cap higher than half a sphere both sides are 0; the height there is 0 too.
+    share = (1 - ratio) / np.maximum((1 - k_squared) / 2 + under_root, 1e-12)
+    return share if np.ndim(share) else float(share)

@@ -1,0 +1,102 @@
+"""What to measure next: which dimension, with which instrument, would turn most doubt into certainty.
+
+For each candidate the instrument's uncertainty is put in place of what is known, and the findings that hang
+on it are computed again. A missing dimension counts before with its whole plausible range, after at its
+usual place with the instrument's uncertainty. Ranked by findings that leave tight or unmeasured, then by
+the expected risk that goes: the chance that acting on a verdict would be wrong, summed over findings.
+"""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+
+from marquetry.core.fit.checks import CHECK_BY_NAME
+from marquetry.core.fit.finding import Finding
+from marquetry.core.fit.plausible import Plausible
+from marquetry.core.fit.report import Report
+from marquetry.core.measuring.instrument import Instrument, best_for
+from marquetry.core.sheet.build import Build, dimension_as_json
+from marquetry.core.sheet.parts import quantity_at
+from marquetry.core.sheet.schema import Quantity
+from marquetry.core.values.dimension import Dimension, Source
+from marquetry.core.values.errors import NotFoundError
+from marquetry.core.values.verdict import Verdict
+
+DOUBTFUL = {Verdict.TIGHT, Verdict.UNMEASURED}
+LEAST_GAIN = 1e-4
+
+
+@dataclass(frozen=True, slots=True)
+class Proposal:
+    """One measurement worth taking.
+
+    `settles` tells the findings that would leave tight or unmeasured, with their verdicts before and after;
+    `helps` names those that wait for it among others. `risk_before` and `risk_after` are summed over the
+    findings that hang on the dimension; `before` is None where it is not known.
+    """
+
+    path: str
+    instrument: Instrument
+    before: Dimension | None
+    after: Dimension
+    settles: tuple[tuple[str, Verdict, Verdict], ...]
+    helps: tuple[str, ...]
+    risk_before: float
+    risk_after: float
+
+
+def measure_next(build: Build, report: Report, instruments: tuple[Instrument, ...]) -> list[Proposal]:
+    """Proposals, the most telling first; nothing where no finding is in doubt."""
+    hanging: dict[str, list[Finding]] = {}
+    for finding in report.findings.values():
+        if finding.verdict in DOUBTFUL:
+            for path in finding.uses:
+                hanging.setdefault(path, []).append(finding)
+    made = (_proposal(build, report, path, findings, instruments) for path, findings in hanging.items())
+    worth = [p for p in made if p and (p.settles or p.helps or p.risk_before - p.risk_after > LEAST_GAIN)]
+    return sorted(worth, key=lambda p: (-len(p.settles), -len(p.helps), p.risk_after - p.risk_before, p.path))
+
+
+def _proposal(
+    build: Build, report: Report, path: str, findings: Iterable[Finding], instruments: tuple[Instrument, ...]
+) -> Proposal | None:
+    try:
+        quantity = quantity_at(path)
+    except NotFoundError:
+        return None  # a list, such as the feet, or words: nothing an instrument reads
+    instrument, before = best_for(quantity, instruments), build.dimensions.get(path)
+    if instrument is None:
+        return None
+    tolerance = instrument.tolerance_in(quantity.unit)
+    if before is not None and before.tol <= tolerance:
+        return None
+    value = before.value if before else Plausible(build, report.rules)[path]
+    after = Dimension(float(value), tolerance, Source.MEASURED)
+    guess = build if before else build.with_entry(path, dimension_as_json(_range_of(quantity)))
+    told = build.with_entry(path, dimension_as_json(after))
+    asked = [CHECK_BY_NAME[finding.check] for finding in findings]
+    was = {check.name: check.find(guess, report.rules) for check in asked}
+    will = {check.name: check.find(told, report.rules) for check in asked}
+    settles = tuple(
+        (f.check, f.verdict, will[f.check].verdict) for f in findings if will[f.check].verdict not in DOUBTFUL
+    )
+    settled = {name for name, _, _ in settles}
+    # Where several dimensions are missing, one of them alone settles nothing yet but is needed all the same.
+    helps = tuple(f.check for f in findings if path in f.missing and f.check not in settled)
+    return Proposal(path, instrument, before, after, settles, helps, _risk(was), _risk(will))
+
+
+def _range_of(quantity: Quantity) -> Dimension:
+    low, high = quantity.plausible
+    return Dimension(max((low + high) / 2, 1e-6), (high - low) / 2, Source.ASSUMED)
+
+
+def _risk(findings: Mapping[str, Finding]) -> float:
+    """Chance that the verdict misleads, summed: at most a half for each, a half for what is not known."""
+    return sum(
+        0.5
+        if f.verdict is Verdict.UNMEASURED
+        else min(f.chance, 1 - f.chance)
+        if f.chance is not None
+        else 0.0
+        for f in findings.values()
+    )

@@ -1,0 +1,31 @@
+"""Seeded standard draws for the chances that no closed form gives."""
+
+from collections.abc import Sequence
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from marquetry.core.values.dimension import Dimension, Source
+
+SAMPLES = 4096
+"""Standard error of a chance at most 0.008, a quarter of what the page tells; 3 ms for a whole hand stack."""
+
+SEED = 20261124
+
+
+@lru_cache(maxsize=8)
+def _standard_draws(columns: int) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    generator = np.random.default_rng(SEED)
+    shape = (columns, SAMPLES)
+    return generator.standard_normal(shape), generator.uniform(-1.0, 1.0, shape)
+
+
+def deviations(dimensions: Sequence[Dimension]) -> NDArray[np.float64]:
+    """Deviations from nominal, one row a dimension: normal where measured, else uniform within ±tol."""
+    normal, uniform = _standard_draws(-(-len(dimensions) // 16) * 16)
+    rows = [
+        normal[i] * d.standard_uncertainty if d.source is Source.MEASURED else uniform[i] * d.tol
+        for i, d in enumerate(dimensions)
+    ]
+    return np.array(rows).reshape(len(dimensions), SAMPLES)

@@ -1,0 +1,1 @@
+"""Geometry of the parts nobody sells. Nothing yet: the stage is to come."""

@@ -1,0 +1,11 @@
+"""How a dimension is come by: instruments, repeated readings, worksheets, pictures, threads."""
+
+DOOR = (
+    "instrument",
+    "repeated",
+    "worksheet",
+    "worksheets",
+    "picture_scale",
+    "thread",
+)
+"""What other rooms may use, in the order a reader wants; a test holds it."""

@@ -1,0 +1,1 @@
+"""What a finished watch is proved by. Nothing yet: the stage is to come."""

@@ -1,0 +1,171 @@
+"""Case, back, crown, stem, crystal, ring, bezel and insert, as a builder describes them."""
+
+from marquetry.core.sheet.described.looks import COLOUR, FINISH, LUME, MATERIAL, NAME, WATER_RATING
+from marquetry.core.sheet.schema import Choice, Count, Group, Quantity, Text
+from marquetry.core.sheet.ways import ANGLE, DEPTH, FROM_BACK, HALVED, JAWS, LOUPE, OUTSIDE, SOFT, THICK
+
+CASE = Group(
+    "case",
+    "Case",
+    (
+        NAME,
+        Quantity("crown_angle", "Crown place", 90.0, (0, 360), ANGLE, unit="°", floor="signed"),
+        Quantity("dial_bore", "Dial bore Ø", 28.6, (15, 45), JAWS),
+        Quantity(
+            "opening_diameter", "Opening of the ledge Ø", 27.1, (14, 44), JAWS, near=("case.dial_bore", -1.5)
+        ),
+        Quantity("seat_to_tube", "Seat to tube axis", 2.6, (1.0, 5.0), FROM_BACK),
+        Quantity("seat_to_back_plane", "Seat to back plane", 5.9, (2.5, 10.0), DEPTH),
+        Quantity("seat_to_crystal", "Seat to crystal ledge", 2.6, (0.5, 6.0), DEPTH),
+        Quantity("centre_to_tube_end", "Centre to tube end", 18.3, (10, 26), HALVED),
+        Quantity("tube_outer_diameter", "Tube outer Ø", 2.5, (1.0, 4.5), OUTSIDE),
+        Quantity("crystal_bore", "Crystal bore Ø", 30.9, (15, 45), JAWS, near=("case.dial_bore", 2.3)),
+        Quantity(
+            "crystal_aperture", "Unsupported glass Ø", 28.4, (14, 44), JAWS, near=("case.crystal_bore", -2.5)
+        ),
+        Quantity("movement_bore", "Movement bore Ø", 29.3, (15, 45), JAWS, near=("case.dial_bore", 0.7)),
+        Quantity(
+            "bezel_seat_diameter", "Bezel seat Ø", 33.4, (18, 50), OUTSIDE, near=("case.crystal_bore", 2.5)
+        ),
+        Quantity("ledge_to_bezel_seat", "Crystal ledge to bezel seat", 0.4, (-2, 4), DEPTH, floor="signed"),
+        Quantity("back_groove_depth", "Back groove depth", 0.62, (0.2, 2.0), DEPTH),
+        Quantity("back_groove_width", "Back groove width", 1.15, (0.3, 3.0), LOUPE),
+        Quantity(
+            "back_groove_inner_diameter",
+            "Back groove inner Ø",
+            30.4,
+            (15, 46),
+            OUTSIDE,
+            near=("case.movement_bore", 1.1),
+        ),
+        Quantity("lug_width", "Between the lugs", 20.0, (8, 30), JAWS),
+        Quantity("lug_to_lug", "Lug to lug", 46.0, (25, 65), OUTSIDE),
+    ),
+    looks=(FINISH, COLOUR, MATERIAL, WATER_RATING),
+)
+
+CASE_BACK = Group(
+    "case_back",
+    "Case back",
+    (
+        NAME,
+        Quantity("inner_recess", "Inner face, outwards", 1.0, (-1, 4), DEPTH, floor="signed"),
+        Quantity("lip_recess", "Lip, outwards", -0.4, (-3, 3), DEPTH, floor="signed"),
+        Quantity(
+            "lip_inner_diameter", "Lip inner Ø", 28.2, (12, 45), JAWS, near=("case.movement_bore", -1.1)
+        ),
+    ),
+    looks=(FINISH, COLOUR, MATERIAL),
+)
+
+CRYSTAL = Group(
+    "crystal",
+    "Crystal",
+    (
+        NAME,
+        Choice("material", "Material", ("sapphire", "mineral", "acrylic")),
+        Quantity("diameter", "Diameter", 30.0, (12, 45), OUTSIDE, near=("case.crystal_bore", -0.9)),
+        Quantity("edge_thickness", "Thickness at the edge", 2.0, (0.5, 6.0), THICK),
+        Quantity("centre_thickness", "Thickness at the centre", 2.4, (0.5, 6.0), THICK),
+        Quantity("inner_dome", "Rise of the underside", 0.0, (0, 4), DEPTH, floor="zero"),
+        Quantity(
+            "inner_aperture", "Ø the inner dome spans", 27.0, (10, 45), JAWS, near=("crystal.diameter", -3.0)
+        ),
+    ),
+    looks=(FINISH, COLOUR),
+)
+
+CHAPTER_RING = Group(
+    "chapter_ring",
+    "Chapter ring",
+    (
+        NAME,
+        Quantity(
+            "inner_diameter",
+            "Inner Ø, lower edge",
+            26.8,
+            (14, 44),
+            JAWS,
+            near=("case.opening_diameter", -0.3),
+        ),
+        Quantity("drop", "Underside below the ledge", 0.0, (-0.5, 2.0), DEPTH, floor="signed"),
+    ),
+    looks=(FINISH, COLOUR, MATERIAL, *LUME),
+)
+
+CROWN = Group(
+    "crown",
+    "Crown",
+    (
+        NAME,
+        Text("thread", "Thread"),
+        Quantity("seat_to_bottom", "Seat to bottom of the bore", 2.35, (0.5, 6.0), DEPTH),
+        Quantity("gasket_cord", "Gasket cord", 0.5, (0.2, 1.2), SOFT),
+        Quantity("gasket_bore", "Gasket bore Ø", 3.3, (1.0, 6.0), JAWS),
+    ),
+    looks=(FINISH, COLOUR, MATERIAL),
+)
+
+STEM = Group(
+    "stem",
+    "Stem",
+    (
+        NAME,
+        Text("thread", "Thread"),
+        Quantity("length", "Length", 24.6, (5, 45), OUTSIDE),
+        Quantity("thread_length", "Threaded length", 11.0, (0.5, 30), OUTSIDE),
+    ),
+    looks=(MATERIAL,),
+)
+
+BEZEL = Group(
+    "bezel",
+    "Bezel",
+    (
+        NAME,
+        Count("clicks", "Clicks a turn"),
+        Quantity("index_offset", "Index off its place", 0.0, (-4, 4), ANGLE, unit="°", floor="signed"),
+        Quantity("inner_diameter", "Inner Ø", 33.46, (18, 50), JAWS, near=("case.bezel_seat_diameter", 0.06)),
+        Quantity("seat_to_channel", "Seat to channel floor", 0.55, (0, 4), DEPTH, floor="signed"),
+        Quantity(
+            "channel_outer_diameter",
+            "Channel outer Ø",
+            38.0,
+            (18, 50),
+            JAWS,
+            near=("case.bezel_seat_diameter", 4.6),
+        ),
+        Quantity(
+            "channel_inner_diameter",
+            "Channel inner Ø",
+            31.0,
+            (15, 48),
+            OUTSIDE,
+            near=("case.crystal_bore", 0.1),
+        ),
+        Quantity("channel_depth", "Channel depth", 0.95, (0.2, 3.0), DEPTH),
+    ),
+    looks=(FINISH, COLOUR, MATERIAL),
+)
+
+BEZEL_INSERT = Group(
+    "bezel_insert",
+    "Bezel insert",
+    (
+        NAME,
+        Quantity(
+            "outer_diameter",
+            "Outer Ø",
+            37.92,
+            (18, 50),
+            OUTSIDE,
+            near=("bezel.channel_outer_diameter", -0.08),
+        ),
+        Quantity(
+            "inner_diameter", "Inner Ø", 31.1, (15, 48), JAWS, near=("bezel.channel_inner_diameter", 0.1)
+        ),
+        Quantity("thickness", "Thickness", 0.75, (0.2, 3.0), THICK),
+        Quantity("adhesive", "Adhesive under it", 0.15, (0, 0.6), THICK, floor="zero"),
+    ),
+    looks=(FINISH, COLOUR, MATERIAL, *LUME),
+)

@@ -1,0 +1,101 @@
+"""What two builds of a watch differ by, path by path: what a trial consists of, what a variant changes."""
+
+from collections.abc import Iterator, Mapping, Sequence
+from typing import TypeAlias
+
+from marquetry.core.sheet.build import Build, Json
+from marquetry.core.sheet.change import change_of_entry
+from marquetry.core.sheet.part import LINKS
+from marquetry.core.sheet.parts import PARTS, entry_at
+from marquetry.core.sheet.schema import Quantity
+from marquetry.core.values.errors import NotFoundError, SheetError
+
+Edit: TypeAlias = tuple[str, Json]
+"""A path below `parts` and what stands there afterwards; None where nothing does."""
+
+MOST_EDITS = 100
+RULES = "rules"
+"""The one thing besides parts that an edit may change: the sheet's own rules, as a whole."""
+
+
+def difference(before: Build, after: Build) -> tuple[Edit, ...]:
+    """The edits that lead from one build to the other; a list of another length is one edit as a whole."""
+    keys = [part.key for part in PARTS]
+    rules = ((RULES, dict(after.rules)),) if before.rules != after.rules else ()
+    return rules + tuple(
+        edit for key in keys for edit in _edits(key, before.parts.get(key), after.parts.get(key))
+    )
+
+
+def _edits(path: str, old: Json, new: Json) -> Iterator[Edit]:
+    if old == new:
+        return
+    if _is_other_piece(old, new):
+        yield path, new
+    elif isinstance(old, Mapping) and isinstance(new, Mapping) and not _is_leaf(path):
+        for key in dict.fromkeys([*old, *new]):
+            yield from _edits(f"{path}.{key}", old.get(key), new.get(key))
+    elif _same_length(old, new):
+        for index, (one, other) in enumerate(zip(old, new, strict=True)):
+            yield from _edits(f"{path}.{index}", one, other)
+    else:
+        yield path, new
+
+
+def _is_other_piece(old: Json, new: Json) -> bool:
+    """Whether another part or piece of the shelf came into the slot: that is one edit as a whole."""
+    both = isinstance(old, Mapping) and isinstance(new, Mapping)
+    return both and any(old.get(link) != new.get(link) for link in LINKS)
+
+
+def _is_leaf(path: str) -> bool:
+    """Whether what stands at the path is one thing: a dimension, or something no part describes."""
+    try:
+        return isinstance(entry_at(path)[-1], Quantity)
+    except NotFoundError:
+        return True
+
+
+def _same_length(old: Json, new: Json) -> bool:
+    """Whether both are lists of as many things, not of words."""
+    both = isinstance(old, list) and isinstance(new, list) and len(old) == len(new)
+    return both and all(isinstance(item, Mapping) for item in [*old, *new])
+
+
+def applied(build: Build, edits: Sequence[Edit]) -> Build:
+    """The build after the edits; SheetError, DimensionError or NotFoundError for one that cannot be."""
+    for path, value in edits:
+        if path == RULES:
+            build = Build({**build.document, RULES: value})
+        elif value is not None:
+            build = build.with_entry(path, value)
+        elif build.at(path) is not None:
+            build = build.without(path)
+    return build
+
+
+def read_edits(document: Json) -> tuple[Edit, ...]:
+    """Edits from JSON: a list of [path, value]. Raises SheetError where it is something else."""
+    if not isinstance(document, list) or len(document) > MOST_EDITS:
+        raise SheetError("try", f"a list of at most {MOST_EDITS} edits")
+    for edit in document:
+        if not (isinstance(edit, list) and len(edit) == 2 and isinstance(edit[0], str)):  # noqa: PLR2004  # path, value
+            raise SheetError("try", "edits as [path, value]")
+    return tuple((path, value) for path, value in document)
+
+
+def told(before: Build, after: Build) -> list[str]:
+    """Each difference in words, `Dial, thickness: 0.40 ±0.01 measured → 0.95 ±0.02 measured`."""
+    return [_told(before, after, path) for path, _ in difference(before, after)]
+
+
+def _told(before: Build, after: Build, path: str) -> str:
+    if path == RULES:
+        keys = [key for key in after.rules if before.rules.get(key) != after.rules[key]]
+        return "Rules of this watch: " + ", ".join(
+            f"{key.replace('_', ' ')} {after.rules[key]}" for key in keys
+        )
+    try:
+        return change_of_entry(before, after, path)
+    except NotFoundError:
+        return path

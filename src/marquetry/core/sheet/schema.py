@@ -1,0 +1,142 @@
+"""The kinds of entry a part is described by; `parts.py` is the description itself.
+
+Forms, help texts, drawings, file checks and paths all read these; nothing else says what a part has.
+"""
+
+from dataclasses import dataclass
+from typing import Literal, TypeAlias
+
+from marquetry.core.values.dimension import Unit
+from marquetry.core.values.errors import DimensionError
+
+Floor = Literal["positive", "zero", "signed"]
+FURTHEST: dict[Unit, float] = {"mm": 200.0, "°": 720.0}
+"""No watch part reaches further; a larger number is a slip of units or of the decimal point."""
+
+
+@dataclass(frozen=True, slots=True)
+class Way:
+    """A way to measure: `key` is what instruments say they reach, `hint` how it is done, in short.
+
+    `steps` and `slips` are what the measuring card tells: how, one step at a time, and what goes wrong.
+    """
+
+    key: str
+    hint: str
+    steps: tuple[str, ...] = ()
+    slips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Quantity:
+    """A dimension of a part.
+
+    `usual` is where it lies when nothing is known (drawn dashed), `near` a better guess: another path and
+    what is added to it. `plausible` is the range outside which a slip is likely, `how` the way to measure it;
+    `floor` says whether it may be zero or negative.
+    """
+
+    key: str
+    label: str
+    usual: float
+    plausible: tuple[float, float]
+    how: "Way"
+    unit: Unit = "mm"
+    floor: Floor = "positive"
+    near: tuple[str, float] | None = None
+
+    @property
+    def way(self) -> str:
+        """What an instrument must reach to measure it."""
+        return self.how.key
+
+    @property
+    def hint(self) -> str:
+        """How it is measured, for a builder."""
+        return self.how.hint
+
+    def refuse_impossible(self, path: str, value: float) -> None:
+        """Raise DimensionError where no part could have this value."""
+        furthest = FURTHEST[self.unit]
+        least = {"positive": 0.0, "zero": 0.0, "signed": -furthest}[self.floor]
+        fits = least < value <= furthest if self.floor == "positive" else least <= value <= furthest
+        if not fits:
+            bound = "more than 0" if self.floor == "positive" else f"{least:g} or more"
+            limit = f"{bound} and at most {furthest:g} {self.unit}"
+            raise DimensionError(path, f"{value:g}", self.unit, limit)
+
+    def is_plausible(self, value: float) -> bool:
+        """Whether the value is one that such parts have."""
+        return self.plausible[0] <= value <= self.plausible[1]
+
+
+@dataclass(frozen=True, slots=True)
+class Choice:
+    """A word out of a few; other words are kept but mean nothing to the checks."""
+
+    key: str
+    label: str
+    options: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Text:
+    """Free words, such as a name or a thread."""
+
+    key: str
+    label: str
+
+
+@dataclass(frozen=True, slots=True)
+class Names:
+    """A list of words, such as a movement's functions."""
+
+    key: str
+    label: str
+    options: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Count:
+    """A whole number of at least one."""
+
+    key: str
+    label: str
+
+
+@dataclass(frozen=True, slots=True)
+class Flag:
+    """Yes or no; `default` where nothing is said."""
+
+    key: str
+    label: str
+    default: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Group:
+    """Entries under one key. `optional`: it is itself a part that may be absent, as one hand of a set.
+
+    `looks` is how the part looks and what it is made of: kept with it, told on the shelf, used by no check.
+    """
+
+    key: str
+    label: str
+    entries: tuple["Entry", ...]
+    optional: bool = False
+    looks: tuple["Look", ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Many:
+    """A list of like things, such as feet; `singular` names one of them, `looks` as for a group."""
+
+    key: str
+    label: str
+    singular: str
+    entries: tuple["Entry", ...]
+    looks: tuple["Look", ...] = ()
+
+
+Look: TypeAlias = Text | Choice
+Entry: TypeAlias = Quantity | Choice | Text | Names | Count | Flag | Group | Many

@@ -1,0 +1,1 @@
+"""The bench: every watch, new ones, build sheets brought in."""

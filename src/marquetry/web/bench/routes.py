@@ -1,0 +1,103 @@
+"""The bench: every watch with its worst verdict; new watches, and build sheets brought in."""
+
+from dataclasses import dataclass
+from typing import Annotated
+
+from fastapi import APIRouter, Form, Request, UploadFile
+from markupsafe import Markup
+from starlette.responses import RedirectResponse, Response
+
+from marquetry.core.fit.checks import CHECK_BY_NAME
+from marquetry.core.fit.report import Report, report_on
+from marquetry.core.fit.rules import Rules
+from marquetry.core.section.lay_out import lay_out
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.part import unlinked
+from marquetry.core.values.errors import DimensionError, SheetError
+from marquetry.core.values.verdict import Verdict
+from marquetry.drawing.section_thumb import section_thumb
+from marquetry.drawing.svg import to_svg
+from marquetry.formats import build_sheet
+from marquetry.store import watches
+from marquetry.store.house import rule_values
+from marquetry.store.watches import StoredWatch
+from marquetry.web.site.deps import Connection
+from marquetry.web.site.pages import render
+from marquetry.web.watch.view import House, waits_for
+
+router = APIRouter()
+LONGEST_NAME = 80
+
+
+@dataclass(frozen=True, slots=True)
+class BenchEntry:
+    """One watch on the bench."""
+
+    watch: StoredWatch
+    report: Report
+    thumb: Markup
+    waits_for: str
+    marks: tuple[tuple[str, Verdict], ...]
+
+
+def _entry(stored: StoredWatch, house: House, *, first: bool) -> BenchEntry:
+    report = report_on(stored.build, Rules.of(stored.build, house))
+    scene = section_thumb(lay_out(stored.build, report), stored.build.name)
+    thumb = Markup(to_svg(scene, defs=first))  # noqa: S704  # escaped by svg.py
+    marks = tuple((CHECK_BY_NAME[f.check].title, f.verdict) for f in report.ranked())
+    return BenchEntry(stored, report, thumb, waits_for(report), marks)
+
+
+@router.get("/", name="bench")
+def show(request: Request, connection: Connection, removed: int | None = None) -> Response:
+    """The watches on the bench; `removed` is one that was just taken off it and can be put back."""
+    return _page(request, connection, {"removed": removed})
+
+
+def _page(
+    request: Request, connection: Connection, context: dict[str, object], status: int = 200
+) -> Response:
+    house = rule_values(connection)
+    entries = [_entry(w, house, first=i == 0) for i, w in enumerate(watches.all_watches(connection))]
+    usual: dict[str, object] = {"removed": None, "name_error": "", "sheet_error": "", "typed_name": ""}
+    return render(request, "bench/templates/bench.html", {**usual, "entries": entries, **context}, status)
+
+
+@router.post("/watches", name="new_watch")
+def new_watch(request: Request, connection: Connection, name: Annotated[str, Form()] = "") -> Response:
+    """Begin a watch of which nothing is known but its name."""
+    typed = name.strip()
+    if not typed or len(typed) > LONGEST_NAME:
+        words = f"Give the watch a name of at most {LONGEST_NAME} letters."
+        return _page(request, connection, {"name_error": words, "typed_name": typed[:LONGEST_NAME]}, 422)
+    return _to_watch(request, watches.add_watch(connection, Build.empty(typed)))
+
+
+@router.post("/sheets", name="bring_in")
+def bring_in(request: Request, connection: Connection, sheet: UploadFile) -> Response:
+    """Put the watch of a build sheet on the bench; one that cannot be read changes nothing."""
+    try:
+        build = unlinked(build_sheet.loads(sheet.file.read(build_sheet.MOST_BYTES + 1)))
+        report_on(build)  # a sheet's own rules are read here, so that a page never meets a faulty one
+    except (SheetError, DimensionError) as error:
+        return _page(request, connection, {"sheet_error": f"{error} Nothing was changed."}, 422)
+    return _to_watch(request, watches.add_watch(connection, build))
+
+
+@router.post("/watches/{watch_id}/removed", name="remove_watch")
+def remove_watch(request: Request, watch_id: int, connection: Connection) -> Response:
+    """Take a watch off the bench."""
+    watches.remove(connection, watch_id)
+    address = request.app.url_path_for("bench")
+    return RedirectResponse(f"{address}?removed={watch_id}", status_code=303)
+
+
+@router.post("/watches/{watch_id}/restored", name="restore_watch")
+def restore_watch(request: Request, watch_id: int, connection: Connection) -> Response:
+    """Put a watch back on the bench."""
+    return _to_watch(request, watches.restore(connection, watch_id).id)
+
+
+def _to_watch(request: Request, watch_id: int) -> Response:
+    address = request.app.url_path_for("watch", watch_id=str(watch_id))
+    return RedirectResponse(address, status_code=303)

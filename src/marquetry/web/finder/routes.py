@@ -1,0 +1,168 @@
+"""The Finder: complete a watch, what can stand in, which two ever meet, what a part must measure."""
+
+from dataclasses import dataclass
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Request
+from starlette.responses import RedirectResponse, Response, StreamingResponse
+
+from marquetry.core.finder.candidates import Slot
+from marquetry.core.finder.pairs import PairTable, pair_table
+from marquetry.core.finder.search import Search
+from marquetry.core.finder.shopping import shopping_card
+from marquetry.core.fit.checks import CHECK_BY_NAME
+from marquetry.core.fit.report import report_on
+from marquetry.core.fit.rules import Rules
+from marquetry.core.sheet.kind import KIND_BY_KEY, kind_named
+from marquetry.core.values.verdict import Verdict
+from marquetry.formats.pairs_csv import pairs_csv
+from marquetry.store import watches
+from marquetry.store.house import rule_values
+from marquetry.web.finder.finds import MOST_FOUND, Find, Finds
+from marquetry.web.finder.view import (
+    FILLABLE,
+    PAIR_KEYS,
+    SPACERS,
+    FinderLook,
+    PairLook,
+    found_row,
+    pair_slots,
+    shelf_slots,
+)
+from marquetry.web.site.deps import Connection, wants_fragments
+from marquetry.web.site.pages import render
+from marquetry.web.watch.visit import Visiting
+
+router = APIRouter()
+watch_router = APIRouter(prefix="/watches/{watch_id}")
+SHOWN_PAIRS = 24
+PAIR_LABELS = [(key, [KIND_BY_KEY[kind].label for kind in key.split("-")]) for key in PAIR_KEYS]
+
+
+@watch_router.get("/finder", name="finder")
+def show(visit: Visiting, look: Annotated[FinderLook, Query()]) -> Response:
+    """The form: which slots are open, and what is accepted."""
+    build = visit.stored.build
+    context = {
+        "watch": visit.stored,
+        "look": look,
+        "slots": [(KIND_BY_KEY[key], build.has(key), build.at(f"{key}.name") or "") for key in FILLABLE],
+        "spacers": SPACERS,
+        "pairs": PAIR_LABELS,
+    }
+    return render(visit.request, "finder/templates/finder.html", context)
+
+
+@watch_router.get("/finder/start", name="start_find")
+def start(visit: Visiting, look: Annotated[FinderLook, Query()]) -> Response:
+    """Begin a search; what it finds appears on its own page while it goes on."""
+    if not look.kinds:
+        address = visit.request.app.url_path_for("finder", watch_id=str(visit.stored.id))
+        return RedirectResponse(f"{address}{look.query()}", status_code=303)
+    slots, shelf = shelf_slots(visit.connection, visit.stored, look)
+    rules = Rules.of(visit.stored.build, visit.house)
+    search = Search(visit.stored.build, rules, slots, look.unmeasured)
+    finds: Finds = visit.request.app.state.finds
+    number = finds.start(Find(visit.stored.id, search, shelf, look.query()))
+    return RedirectResponse(visit.request.app.url_path_for("find", number=str(number)), status_code=303)
+
+
+@router.get("/finds/{number}", name="find")
+def find(request: Request, connection: Connection, number: int) -> Response:
+    """What a search found so far."""
+    finds: Finds = request.app.state.finds
+    found = finds.find(number)
+    stored = watches.watch(connection, found.watch_id)
+    report = report_on(stored.build, Rules.of(stored.build, rule_values(connection)))
+    before = {name: finding.verdict for name, finding in report.findings.items()}
+    context = {
+        "find": found,
+        "number": number,
+        "watch": stored,
+        "rows": [found_row(found, filling, stored.build, before) for filling in found.ranked()],
+        "most": MOST_FOUND,
+    }
+    fragments = wants_fragments(request)
+    return render(
+        request, "finder/templates/_find.html" if fragments else "finder/templates/find.html", context
+    )
+
+
+@router.post("/finds/{number}/stopped", name="stop_find")
+def stop(request: Request, number: int) -> Response:
+    """Stop a search; what it found stays."""
+    finds: Finds = request.app.state.finds
+    finds.find(number).search.stop = True
+    return RedirectResponse(request.app.url_path_for("find", number=str(number)), status_code=303)
+
+
+@dataclass(frozen=True, slots=True)
+class PairCell:
+    """One cell of the matrix: which parts, the verdict, the check that decides, the spacer it takes."""
+
+    verdict: Verdict
+    by: str
+    spacer: float
+    hidden: bool
+
+
+def _cell(table: PairTable, look: PairLook, row: int, column: int) -> PairCell:
+    verdict, worst = table.verdict(row, column), table.worst[row, column]
+    by = CHECK_BY_NAME[table.checks[worst]].title if worst >= 0 else "nothing to compare"
+    hidden = bool(look.only) and verdict.value != look.only
+    return PairCell(verdict, by, float(table.spacers[row, column]), hidden)
+
+
+def _window(slot: Slot, first: int) -> Slot:
+    """The part of the matrix's side that is shown: no more is judged."""
+    return Slot(slot.kind, slot.candidates[first - 1 : first - 1 + SHOWN_PAIRS])
+
+
+@watch_router.get("/pairs", name="pairs")
+def pairs(visit: Visiting, look: Annotated[PairLook, Query()]) -> Response:
+    """A window of the matrix of two kinds, with the rest of this watch around them."""
+    whole = pair_slots(visit.connection, visit.stored.id, look)
+    rows, columns = _window(whole[0], look.row), _window(whole[1], look.column)
+    rules = Rules.of(visit.stored.build, visit.house)
+    table = pair_table(visit.stored.build, rules, rows, columns, look.spacer)
+    cells = [
+        [_cell(table, look, row, column) for column in range(len(columns.candidates))]
+        for row in range(len(rows.candidates))
+    ]
+    context = {
+        "watch": visit.stored,
+        "look": look,
+        "kinds": [KIND_BY_KEY[kind] for kind in look.kinds.split("-")],
+        "pairs": PAIR_LABELS,
+        "spacers": SPACERS,
+        "rows": list(zip([c.part.name for c in rows.candidates], cells, strict=True)),
+        "columns": [c.part.name for c in columns.candidates],
+        "size": [len(slot.candidates) for slot in whole],
+        "step": SHOWN_PAIRS,
+    }
+    return render(visit.request, "finder/templates/pairs.html", context)
+
+
+@watch_router.get("/pairs.csv", name="pairs_csv")
+def pairs_as_csv(visit: Visiting, look: Annotated[PairLook, Query()]) -> Response:
+    """The whole matrix, a line a pair."""
+    slots = pair_slots(visit.connection, visit.stored.id, look)
+    lines = pairs_csv(visit.stored.build, Rules.of(visit.stored.build, visit.house), slots, look.spacer)
+    headers = {"Content-Disposition": f'attachment; filename="{look.kinds}.csv"'}
+    return StreamingResponse(lines, media_type="text/csv; charset=utf-8", headers=headers)
+
+
+@watch_router.get("/card-for/{kind}", name="shopping")
+def shopping(visit: Visiting, kind: str) -> Response:
+    """What a part of this kind must measure for this watch: a card to take along."""
+    described = kind_named(kind)
+    build = visit.stored.build
+    lines = shopping_card(build, Rules.of(build, visit.house), described.key)
+    told = [(line, [CHECK_BY_NAME[name].title for name in line.by]) for line in lines]
+    context = {
+        "watch": visit.stored,
+        "kind": described,
+        "lines": told,
+        "kinds": [KIND_BY_KEY[k] for k in FILLABLE],
+    }
+    return render(visit.request, "finder/templates/shopping.html", context)

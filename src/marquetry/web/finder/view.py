@@ -1,0 +1,187 @@
+"""What the Finder's forms ask for, and its answers as the pages show them."""
+
+import json
+import sqlite3
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Annotated, Literal
+from urllib.parse import urlencode
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from marquetry.core.finder.candidates import Candidate, Slot, spacer_candidates, without_feet
+from marquetry.core.finder.pairs import PAIRS
+from marquetry.core.finder.search import Filling
+from marquetry.core.fit.checks import CHECK_BY_NAME
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.difference import difference
+from marquetry.core.sheet.kind import KIND_BY_KEY
+from marquetry.core.sheet.part import PART_LINK, PIECE_LINK
+from marquetry.core.values.money import Money
+from marquetry.core.values.verdict import Verdict
+from marquetry.store.finder_parts import ShelfCandidate, candidates
+from marquetry.store.watches import StoredWatch
+from marquetry.web.finder.finds import Find
+from marquetry.web.shelf.forms import USUAL_CURRENCY
+
+FILLABLE = tuple(key for key in KIND_BY_KEY if key != "spacers")
+SPACERS = (0.0, 0.3, 0.6, 1.0)
+Shelf = dict[tuple[str, int], ShelfCandidate]
+
+
+class FinderLook(BaseModel):
+    """What to look for: slots to fill, and what is accepted for it."""
+
+    model_config = ConfigDict(extra="ignore")
+    slots: Annotated[list[str], Field(max_length=len(FILLABLE))] = []
+    spacer: Annotated[float, Field(ge=0, le=2)] = 0.0
+    feet: bool = False
+    unmeasured: bool = False
+    owned: bool = False
+    other: bool = False
+    """Whether the parts that are in the slots now are left out."""
+    wishes: Annotated[str, Field(max_length=200)] = ""
+
+    @property
+    def kinds(self) -> list[str]:
+        """The slots that there are, each once."""
+        return [key for key in FILLABLE if key in self.slots]
+
+    def query(self) -> str:
+        """The same as an address's query."""
+        return "?" + urlencode(self.model_dump(exclude_defaults=True), doseq=True)
+
+
+def shelf_slots(
+    connection: sqlite3.Connection, watch: StoredWatch, look: FinderLook
+) -> tuple[tuple[Slot, ...], Shelf]:
+    """The slots with the shelf's candidates, and the candidates by kind and number."""
+    shelf: Shelf = {}
+    slots = []
+    for kind in look.kinds:
+        held = candidates(connection, kind, watch.id, owned_only=look.owned)
+        if look.other:
+            held = [found for found in held if found.part.name != watch.build.at(f"{kind}.name")]
+        shelf.update({(kind, found.number): found for found in held})
+        made = [_candidate(found, look.wishes.casefold().split()) for found in held]
+        if kind == "dial" and look.feet:
+            made += [padded for candidate in made if (padded := without_feet(candidate)) is not None]
+        slots.append(Slot(kind, tuple(made)))
+    if look.spacer:
+        slots.append(Slot("spacers", spacer_candidates(look.spacer)))
+    return tuple(slots), shelf
+
+
+def _candidate(found: ShelfCandidate, wishes: list[str]) -> Candidate:
+    words = f"{found.part.name} {found.part.in_words()} {found.part.document.get('functions', '')}".casefold()
+    missed = sum(wish not in words for wish in wishes)
+    comparable = found.price is not None and found.price.currency == USUAL_CURRENCY
+    price = found.price.minor if found.price is not None and comparable else None
+    return Candidate(found.number, found.part, found.piece is not None, price, missed)
+
+
+@dataclass(frozen=True, slots=True)
+class FoundRow:
+    """One filling as the page shows it."""
+
+    parts: tuple[tuple[str, str, int, str], ...]
+    """Kind, name, number on the shelf (0 for what is to be made), and what it costs or that it is owned."""
+    room: float
+    tightest: str
+    unit: str
+    chance: float
+    to_pay: str
+    tights: int
+    query: str
+    turned: tuple[tuple[str, Verdict, Verdict], ...]
+
+
+def found_row(find: Find, filling: Filling, stored: Build, before: Mapping[str, Verdict]) -> FoundRow:
+    """A filling in words, with the trial that it is and what it turns against the watch as it is."""
+    linked = _linked(find, filling)
+    edits = json.dumps(difference(stored, linked), separators=(",", ":"), ensure_ascii=False)
+    tightest = filling.tightest
+    check = CHECK_BY_NAME[tightest.check] if tightest else None
+    turned = tuple(
+        (CHECK_BY_NAME[name].title, before[name], finding.verdict)
+        for name, finding in filling.report.findings.items()
+        if before[name] is not finding.verdict
+    )
+    return FoundRow(
+        tuple(_part_told(find, kind, chosen) for kind, chosen in filling.chosen.items()),
+        tightest.margin if tightest else 0.0,
+        check.title if check else "nothing that is measured",
+        check.unit if check else "mm",
+        filling.chance,
+        _to_pay(find, filling),
+        filling.report.count(Verdict.TIGHT),
+        f"?{urlencode({'try': edits})}",
+        turned,
+    )
+
+
+def _part_told(find: Find, kind: str, chosen: Candidate) -> tuple[str, str, int, str]:
+    on_shelf = find.shelf.get((kind, chosen.number))
+    if on_shelf is None:
+        return "Spacer, dial side", chosen.part.name if not chosen.owned else "none", 0, ""
+    name = f"{chosen.part.name}, feet off, on pads" if chosen.on_pads else chosen.part.name
+    terms = "owned" if chosen.owned else str(on_shelf.price or "no price")
+    return KIND_BY_KEY[kind].label, name, chosen.number, terms
+
+
+def _to_pay(find: Find, filling: Filling) -> str:
+    """Sums by currency; nothing is converted."""
+    sums: dict[str, int] = {}
+    unknown = 0
+    for kind, chosen in filling.chosen.items():
+        on_shelf = find.shelf.get((kind, chosen.number))
+        if on_shelf is None or chosen.owned:
+            continue
+        if on_shelf.price is None:
+            unknown += 1
+        else:
+            sums[on_shelf.price.currency] = sums.get(on_shelf.price.currency, 0) + on_shelf.price.minor
+    told = [str(Money(minor, currency)) for currency, minor in sums.items()]
+    return " + ".join([*told, *([f"{unknown} without a price"] if unknown else [])]) or "nothing"
+
+
+def _linked(find: Find, filling: Filling) -> Build:
+    """The filled watch, its parts linked to the shelf so that keeping the trial moves the pieces."""
+    build = filling.build
+    for kind, chosen in filling.chosen.items():
+        on_shelf = find.shelf.get((kind, chosen.number))
+        if on_shelf is not None:
+            links = {PART_LINK: on_shelf.number} | ({PIECE_LINK: on_shelf.piece} if on_shelf.piece else {})
+            build = build.with_parts({kind: {**build.at(kind), **links}})
+    return build
+
+
+PairKey = Literal["movement-case", "dial-movement", "hands-movement", "crystal-case"]
+PAIR_KEYS = tuple(f"{rows}-{columns}" for rows, columns in PAIRS)
+
+
+class PairLook(BaseModel):
+    """Which matrix, and how much of it."""
+
+    model_config = ConfigDict(extra="ignore")
+    kinds: PairKey = "movement-case"
+    spacer: Annotated[float, Field(ge=0, le=2)] = 0.6
+    owned: bool = False
+    only: Literal["", "clear", "tight", "clash", "unmeasured"] = ""
+    row: Annotated[int, Field(ge=1, le=1000)] = 1
+    column: Annotated[int, Field(ge=1, le=1000)] = 1
+
+    def query(self, **changed: object) -> str:
+        """The same look with something changed, as an address's query."""
+        now = {**self.model_dump(exclude_defaults=True), **changed}
+        return "?" + urlencode({key: value for key, value in now.items() if value not in {"", None}})
+
+
+def pair_slots(connection: sqlite3.Connection, watch_id: int, look: PairLook) -> tuple[Slot, Slot]:
+    """Rows and columns from the shelf."""
+    rows, columns = look.kinds.split("-")
+    made = []
+    for kind in (rows, columns):
+        held = candidates(connection, kind, watch_id, owned_only=look.owned)
+        made.append(Slot(kind, tuple(_candidate(found, []) for found in held)))
+    return made[0], made[1]

@@ -1,0 +1,1 @@
+"""The workshop's rules, schools and instruments."""

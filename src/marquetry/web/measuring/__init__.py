@@ -1,0 +1,1 @@
+"""Measuring cards, what to measure next, and the caliper stand-in."""

@@ -1,0 +1,276 @@
+"""The measuring card of one dimension: how it is measured, and what readings or a worksheet make of it.
+
+Everything typed stands in the address, so that a half-filled card can be left and opened again; the server
+computes, the page shows.
+"""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+
+from markupsafe import Markup
+
+from marquetry.core.measuring.instrument import Instrument
+from marquetry.core.measuring.picture_scale import PictureScale, fit, polar
+from marquetry.core.measuring.repeated import Repeated, repeated
+from marquetry.core.measuring.thread import Candidate, candidates
+from marquetry.core.measuring.worksheet import Computed, Worksheet
+from marquetry.core.measuring.worksheets import worksheets_for
+from marquetry.core.sheet.part import Part
+from marquetry.core.sheet.parts import entry_at, label_of
+from marquetry.core.sheet.schema import Quantity
+from marquetry.core.values.dimension import Dimension
+from marquetry.core.values.entry import parse_figure, parse_figures
+from marquetry.core.values.errors import DimensionError
+from marquetry.drawing.dimension_drawing import dimension_drawing
+from marquetry.drawing.svg import to_svg
+from marquetry.store.house import OwnedInstrument
+from marquetry.store.photos import Photo
+from marquetry.store.readings import Owner, Reading
+
+MARKS = ("1", "2", "3", "4")
+PLACE = ("radius", "angle")
+Sent = Mapping[str, Sequence[str]]
+"""The address's query or a form: every value of every name."""
+
+
+@dataclass(frozen=True, slots=True)
+class Subject:
+    """Whose dimension it is.
+
+    `asked` is how the address names it, `path` how the owner's readings do, `below` the same below its part.
+    """
+
+    owner: Owner
+    part: Part
+    asked: str
+    path: str
+    below: str
+    version: int
+    action: str
+    back: str
+    owner_name: str
+
+    @property
+    def entry_path(self) -> str:
+        """The path by which the part alone is read."""
+        return f"{self.part.kind.prefix}.{self.below}"
+
+    @property
+    def quantity(self) -> Quantity | None:
+        """The dimension's description; None for a thread, which is told in words."""
+        last = entry_at(self.entry_path)[-1]
+        return last if isinstance(last, Quantity) else None
+
+
+@dataclass(frozen=True, slots=True)
+class Direct:
+    """Readings of the dimension itself, as typed, and what they say."""
+
+    typed: tuple[str, ...] = ()
+    found: Repeated | None = None
+    error: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Filled:
+    """A worksheet as it is filled; `asked` holds key, label, how, what was typed and its mean's figure."""
+
+    worksheet: Worksheet
+    typed: Mapping[str, str]
+    computed: Mapping[str, Computed] = field(default_factory=dict)
+    error: str = ""
+
+    @property
+    def shares(self) -> dict[str, int]:
+        """Each reading's share of the first result's doubt, in whole percent."""
+        first = next(iter(self.computed.values()), None)
+        return {} if first is None else {key: round(100 * share) for key, share in first.shares.items()}
+
+
+@dataclass(frozen=True, slots=True)
+class Picture:
+    """Points clicked on a photograph: pixel by name, and what they make."""
+
+    photo: Photo
+    typed: Mapping[str, str]
+    from_back: bool
+    scale: PictureScale | None = None
+    place: tuple[Dimension, Dimension] | None = None
+    error: str = ""
+    points: tuple[tuple[str, float, float], ...] = ()
+
+    @property
+    def wanted(self) -> str:
+        """The point to be clicked next: the first that is not there yet."""
+        names = [*(f"p{mark}" for mark in MARKS), "centre", "place"]
+        return next((name for name in names if not self.typed[name]), "place")
+
+    @property
+    def residuals(self) -> tuple[tuple[str, float], ...]:
+        """Each mark's number and how far off the fit it is, in mm."""
+        return () if self.scale is None else tuple(zip(MARKS, self.scale.residuals, strict=False))
+
+
+@dataclass(frozen=True, slots=True)
+class ThreadTable:
+    """Which thread it may be."""
+
+    typed: Mapping[str, str]
+    found: tuple[Candidate, ...] = ()
+    error: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class CardPage:
+    """All that the card shows."""
+
+    subject: Subject
+    label: str
+    drawing: Markup
+    known: Dimension | None
+    instruments: list[OwnedInstrument]
+    chosen: OwnedInstrument | None
+    direct: Direct
+    sheets: tuple[Filled, ...]
+    open_sheet: str
+    photos: list[Photo]
+    picture: Picture | None
+    thread: ThreadTable | None
+    history: list[Reading]
+    marks: tuple[str, ...] = MARKS
+
+
+def first(sent: Sent, key: str) -> str:
+    """The first value of a name, or nothing."""
+    return next(iter(sent.get(key, ())), "").strip()
+
+
+def card_page(
+    subject: Subject,
+    sent: Sent,
+    instruments: list[OwnedInstrument],
+    photos: list[Photo],
+    history: list[Reading],
+) -> CardPage:
+    """Compute the card from what was typed."""
+    chosen = chosen_instrument(subject, sent, instruments)
+    quantity = subject.quantity
+    tool = chosen.instrument if chosen else None
+    sheets = worksheets_for(subject.entry_path) if quantity else ()
+    return CardPage(
+        subject,
+        label_of(subject.entry_path),
+        Markup(to_svg(dimension_drawing(subject.part, subject.below))) if quantity else Markup(),  # noqa: S704  # escaped by svg.py
+        subject.part.dimensions.get(subject.below),
+        instruments,
+        chosen,
+        direct_of(quantity, sent, tool) if quantity else Direct(),
+        tuple(fill(sheet, sent, tool) for sheet in sheets),
+        first(sent, "sheet"),
+        photos,
+        picture_of(sent, photos) if is_place(subject) else None,
+        None if quantity else thread_of(sent, tool),
+        history,
+    )
+
+
+def is_place(subject: Subject) -> bool:
+    """Whether the dimension is one of a place about the centre, which a picture can show."""
+    return subject.below.rpartition(".")[2] in PLACE and "." in subject.below
+
+
+def chosen_instrument(
+    subject: Subject, sent: Sent, instruments: list[OwnedInstrument]
+) -> OwnedInstrument | None:
+    """The instrument named, else the finest that reaches the dimension, else the first."""
+    named = first(sent, "instrument")
+    by_name = next((owned for owned in instruments if str(owned.id) == named), None)
+    way = subject.quantity.way if subject.quantity else "outside"
+    able = (owned for owned in instruments if way in owned.instrument.ways)
+    return by_name or next(able, next(iter(instruments), None))
+
+
+def direct_of(quantity: Quantity, sent: Sent, tool: Instrument | None) -> Direct:
+    """Mean, spread and doubt of the readings typed."""
+    typed = tuple(text.strip() for text in [*sent.get("reading", ()), *sent.get("next", ())] if text.strip())
+    if not typed or tool is None:
+        return Direct(typed)
+    try:
+        values = [value for text in typed for value in parse_figures("reading", text, quantity.unit)]
+        for value in values:
+            quantity.refuse_impossible("reading", value)
+        return Direct(typed, repeated(values, tool, quantity.unit))
+    except DimensionError as error:
+        return Direct(typed, error=str(error))
+
+
+def fill(sheet: Worksheet, sent: Sent, tool: Instrument | None) -> Filled:
+    """A worksheet with what was typed into it; computed once every reading is there."""
+    if first(sent, "sheet") != sheet.key:
+        return Filled(sheet, {asked.key: "" for asked in sheet.asks})
+    typed = {asked.key: first(sent, f"in-{asked.key}") for asked in sheet.asks}
+    if tool is None or not all(typed.values()):
+        return Filled(sheet, typed)
+    try:
+        readings = {
+            asked.key: repeated(parse_figures(asked.label, typed[asked.key], asked.unit), tool, asked.unit)
+            for asked in sheet.asks
+        }
+        dimensions = {key: found.dimension() for key, found in readings.items()}
+        return Filled(sheet, typed, sheet.compute(dimensions))
+    except DimensionError as error:
+        return Filled(sheet, typed, error=str(error))
+
+
+def picture_of(sent: Sent, photos: list[Photo]) -> Picture | None:
+    """Marks, centre and place clicked on the chosen photograph."""
+    number = first(sent, "photo")
+    photo = next((photo for photo in photos if str(photo.id) == number), None)
+    if photo is None:
+        return None
+    names = [f"p{mark}" for mark in MARKS] + [f"m{mark}" for mark in MARKS] + ["centre", "place"]
+    typed = {name: first(sent, name) for name in names}
+    from_back = first(sent, "back") == "yes"
+    try:
+        points = {name: _point(name, text) for name, text in typed.items() if text}
+    except DimensionError as error:
+        return Picture(photo, typed, from_back, error=str(error))
+    shown = tuple((name, *at) for name, at in points.items() if not name.startswith("m"))
+    marks = [mark for mark in MARKS if f"p{mark}" in points and f"m{mark}" in points]
+    try:
+        scale = fit([points[f"p{m}"] for m in marks], [points[f"m{m}"] for m in marks]) if marks[2:] else None
+        place = None
+        if scale and "centre" in points and "place" in points:
+            place = polar(scale, points["centre"], points["place"], from_back=from_back)
+        return Picture(photo, typed, from_back, scale, place, points=shown)
+    except DimensionError as error:
+        return Picture(photo, typed, from_back, error=str(error), points=shown)
+
+
+def _point(name: str, text: str) -> tuple[float, float]:
+    """Two numbers parted by a semicolon or a gap."""
+    numbers = parse_figures(name, text, "mm")
+    if len(numbers) != 2:  # noqa: PLR2004  # x and y
+        raise DimensionError(name, f"“{text[:40]}”", "", "two numbers, x; y")
+    return numbers[0], numbers[1]
+
+
+def thread_of(sent: Sent, tool: Instrument | None) -> ThreadTable:
+    """Threads that match the outside diameter and the length over some pitches."""
+    typed = {key: first(sent, key) for key in ("outside", "over", "pitches")}
+    if tool is None or not all(typed.values()):
+        return ThreadTable(typed)
+    try:
+        outside, over = (
+            Dimension.of(parse_figure(key, typed[key], "mm"), tool.uncertainty) for key in ("outside", "over")
+        )
+        return ThreadTable(typed, candidates(outside, over, _pitches(typed["pitches"]))[:6])
+    except DimensionError as error:
+        return ThreadTable(typed, error=str(error))
+
+
+def _pitches(text: str) -> int:
+    number = parse_figure("pitches", text, "mm")
+    if number < 1 or number != int(number):
+        raise DimensionError("pitches", text, "", "a whole number of pitches")
+    return int(number)

@@ -1,0 +1,1 @@
+"""What mends a watch."""

@@ -1,0 +1,100 @@
+"""Remedies of a watch: each with what it mends and spoils, to be looked at, taken, or kept as a variant."""
+
+import json
+from dataclasses import dataclass
+from typing import Annotated
+from urllib.parse import urlencode
+
+from fastapi import APIRouter, Query
+from markupsafe import Markup
+from starlette.responses import Response
+
+from marquetry.core.fit.checks import CHECK_BY_NAME
+from marquetry.core.fit.report import Report, report_on
+from marquetry.core.fit.rules import Rules
+from marquetry.core.fit.squeeze_pairs import DIAMETER, WALL, Pairs, Size, squeeze_pairs
+from marquetry.core.remedies.idea import EFFORT_WORDS
+from marquetry.core.remedies.offers import Remedy, offers
+from marquetry.core.section.lay_out import lay_out
+from marquetry.core.sheet.difference import difference
+from marquetry.core.values.verdict import Verdict
+from marquetry.drawing.section_thumb import section_thumb
+from marquetry.drawing.svg import to_svg
+from marquetry.store.shelf_search import ShelfQuery, search
+from marquetry.web.site.pages import render
+from marquetry.web.watch.visit import Visit, Visiting
+
+router = APIRouter(prefix="/watches/{watch_id}")
+SHOWN = 10
+Turn = tuple[str, Verdict, Verdict]
+
+
+@dataclass(frozen=True, slots=True)
+class RemedyRow:
+    """One remedy as the page shows it; `query` is the trial that it is."""
+
+    remedy: Remedy
+    thumb: Markup
+    mends: tuple[Turn, ...]
+    worsens: tuple[Turn, ...]
+    effort: str
+    query: str
+
+
+def _row(visit: Visit, before: Report, remedy: Remedy) -> RemedyRow:
+    build = remedy.idea.build
+    edits = json.dumps(difference(visit.stored.build, build), separators=(",", ":"), ensure_ascii=False)
+    thumb = Markup(to_svg(section_thumb(lay_out(build, remedy.report), build.name), defs=False))  # noqa: S704  # escaped by svg.py
+    return RemedyRow(
+        remedy,
+        thumb,
+        _turns(before, remedy, remedy.mends),
+        _turns(before, remedy, remedy.worsens),
+        EFFORT_WORDS[remedy.idea.effort],
+        f"?{urlencode({'try': edits})}",
+    )
+
+
+def _turns(before: Report, remedy: Remedy, names: tuple[str, ...]) -> tuple[Turn, ...]:
+    return tuple(
+        (CHECK_BY_NAME[name].title, before.findings[name].verdict, remedy.report.findings[name].verdict)
+        for name in names
+    )
+
+
+def _pairs(visit: Visit, rules: Rules) -> Pairs | None:
+    """The chart of crystals and gaskets for this bore, with what lies on the shelf."""
+    sizes = {}
+    for path in (DIAMETER, WALL):
+        kind, _, key = path.partition(".")
+        found = search(visit.connection, ShelfQuery(chosen={"kind": kind}, stock="owned"))
+        known = [(slip.stored.part.dimensions.get(key), slip.stored.part.name) for slip in found.slips]
+        sizes[path] = [Size(dimension.value, name) for dimension, name in known if dimension]
+    return squeeze_pairs(visit.stored.build, rules, sizes[DIAMETER], sizes[WALL])
+
+
+@router.get("/remedies", name="remedies")
+def show(visit: Visiting, more: Annotated[bool, Query()] = False, now: bool = False) -> Response:  # noqa: FBT001, FBT002  # an address's flags
+    """The remedies; the page comes first and asks for them, since trying all of them takes a while."""
+    if not (visit.fragments or now):
+        context = {"watch": visit.stored, "ready": False, "query": "?more=true" if more else ""}
+        return render(visit.request, "remedies/templates/remedies.html", context)
+    build = visit.stored.build
+    rules = Rules.of(build, visit.house)
+    before = report_on(build, rules)
+    found = offers(build, visit.house)
+    shown = found.remedies if more else found.remedies[:SHOWN]
+    context = {
+        "watch": visit.stored,
+        "ready": True,
+        "before": before,
+        "rows": [_row(visit, before, remedy) for remedy in shown],
+        "hidden": len(found.remedies) - len(shown),
+        "disagreements": [(CHECK_BY_NAME[d.check], d) for d in found.disagreements],
+        "pairs": _pairs(visit, rules),
+    }
+    return render(
+        visit.request,
+        "remedies/templates/_remedies.html" if visit.fragments else "remedies/templates/remedies.html",
+        context,
+    )

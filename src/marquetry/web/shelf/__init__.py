@@ -1,0 +1,1 @@
+"""The shelf: parts, pieces, donors, files in and out."""

@@ -1,0 +1,155 @@
+"""The shelf and the whole workshop as files: out, looked over, and in."""
+
+import shutil
+import tempfile
+from contextlib import closing
+from pathlib import Path
+from typing import IO, Annotated, Literal
+
+from fastapi import APIRouter, Query, Request, UploadFile
+from starlette.background import BackgroundTask
+from starlette.responses import FileResponse, RedirectResponse, Response, StreamingResponse
+
+from marquetry.core.values.errors import SheetError
+from marquetry.formats import shelf_csv, shelf_import, workshop_archive
+from marquetry.store.database import connect
+from marquetry.web.site.deps import Connection, wants_fragments
+from marquetry.web.site.jobs import Progress, Task, Work, Works
+from marquetry.web.site.pages import render
+
+router = APIRouter()
+
+
+def _kept(sent: UploadFile, most: int) -> IO[bytes]:
+    """What was sent, in a file of our own that outlives the request; SheetError where nothing was."""
+    if not sent.filename:
+        raise SheetError("the file", "a file", "none")
+    if sent.size is not None and sent.size > most:
+        raise SheetError("the file", f"at most {most // 1_000_000} MB", f"{sent.size / 1e6:.0f} MB")
+    held: IO[bytes] = tempfile.TemporaryFile()  # noqa: SIM115  # closed by the work that reads it
+    shutil.copyfileobj(sent.file, held)
+    held.seek(0)
+    return held
+
+
+def _begin(request: Request, work: Work, task: Task) -> Response:
+    works: Works = request.app.state.works
+    number = works.start(work, task)
+    return RedirectResponse(request.app.url_path_for("work", number=str(number)), status_code=303)
+
+
+@router.get("/exchange", name="exchange")
+def show(request: Request, connection: Connection) -> Response:
+    """What goes out and in as files."""
+    context = {
+        "empty": workshop_archive.is_empty(connection),
+        "columns": shelf_csv.columns(),
+        "most": (shelf_csv.MOST_BYTES, workshop_archive.MOST_BYTES),
+    }
+    return render(request, "shelf/templates/exchange.html", context)
+
+
+@router.get("/shelf.csv", name="shelf_csv")
+def csv_out(request: Request) -> Response:
+    """Every part of the shelf, one row each."""
+    with closing(connect(request.app.state.database)) as connection:
+        rows = list(shelf_import.shelf_rows(connection))
+    headers = {"Content-Disposition": 'attachment; filename="shelf.csv"'}
+    return StreamingResponse(shelf_csv.write(rows), media_type="text/csv; charset=utf-8", headers=headers)
+
+
+@router.post("/shelf/imports", name="bring_in_parts")
+def bring_in(request: Request, connection: Connection, file: UploadFile) -> Response:
+    """Read a file of parts; nothing is on the shelf before it is looked over and taken."""
+    held, database = _kept(file, shelf_csv.MOST_BYTES), request.app.state.database
+    lines = sum(chunk.count(b"\n") for chunk in iter(lambda: held.read(1 << 20), b""))
+    held.seek(0)
+    number = shelf_import.begin(connection, file.filename or "")
+
+    def task(progress: Progress) -> None:
+        with closing(connect(database)) as own, held:
+            shelf_import.read_in(own, number, held, progress)
+
+    goes_to = str(request.app.url_path_for("import", number=str(number)))
+    return _begin(request, Work("Reading the file", lines, goes_to), task)
+
+
+@router.get("/shelf/imports/{number}", name="import")
+def preview(
+    request: Request,
+    connection: Connection,
+    number: int,
+    fate: Literal["", "new", "changed", "same", "refused"] = "",
+    page: Annotated[int, Query(ge=1, le=1000)] = 1,
+) -> Response:
+    """Row by row what taking the file would do."""
+    found = shelf_import.pending(connection, number)
+    count = found.counts[fate] if fate else found.total
+    context = {
+        "found": found,
+        "rows": shelf_import.rows_of(connection, number, fate, page),
+        "fate": fate,
+        "fates": shelf_import.FATES,
+        "page": page,
+        "pages": max(-(-count // shelf_import.PAGE), 1),
+    }
+    return render(request, "shelf/templates/import.html", context)
+
+
+@router.post("/shelf/imports/{number}/taken", name="take_import")
+def take(request: Request, connection: Connection, number: int) -> Response:
+    """Put the new and changed parts on the shelf, all or none."""
+    found, database = shelf_import.pending(connection, number), request.app.state.database
+
+    def task(progress: Progress) -> None:
+        with closing(connect(database)) as own:
+            shelf_import.take(own, number, progress)
+
+    goes_to = str(request.app.url_path_for("import", number=str(number)))
+    total = found.counts["new"] + found.counts["changed"]
+    return _begin(request, Work("Putting the parts on the shelf", total, goes_to), task)
+
+
+@router.post("/shelf/imports/{number}/removed", name="throw_away_import")
+def throw_away(request: Request, connection: Connection, number: int) -> Response:
+    """Forget the file; the shelf was never touched."""
+    shelf_import.throw_away(connection, number)
+    return RedirectResponse(request.app.url_path_for("exchange"), status_code=303)
+
+
+@router.get("/workshop.zip", name="workshop_zip")
+def workshop_out(request: Request) -> Response:
+    """The whole workshop in one file."""
+    database = request.app.state.database
+    with tempfile.NamedTemporaryFile(suffix=".zip", delete=False) as file, closing(connect(database)) as own:
+        workshop_archive.pack(own, database, file)
+
+    forget = BackgroundTask(Path(file.name).unlink, missing_ok=True)
+    return FileResponse(file.name, media_type="application/zip", filename="workshop.zip", background=forget)
+
+
+@router.post("/workshop", name="bring_in_workshop")
+def workshop_in(request: Request, file: UploadFile) -> Response:
+    """Take a whole workshop into this empty one."""
+    held, database = _kept(file, workshop_archive.MOST_BYTES), request.app.state.database
+    work = Work(
+        "Bringing in the workshop", workshop_archive.steps_in(held), str(request.app.url_path_for("bench"))
+    )
+
+    def task(progress: Progress) -> None:
+        with closing(connect(database)) as own, held:
+            workshop_archive.unpack(own, database, held, progress)
+
+    return _begin(request, work, task)
+
+
+@router.get("/work/{number}", name="work")
+def work(request: Request, number: int) -> Response:
+    """How far a piece of work is; once it is done, the page it leads to."""
+    works: Works = request.app.state.works
+    found = works.work(number)
+    fragments = wants_fragments(request)
+    if found.finished and not found.fault and not fragments:
+        return RedirectResponse(found.goes_to, status_code=303)
+    template = "site/templates/_work.html" if fragments else "site/templates/work.html"
+    return render(request, template, {"work": found, "number": number})

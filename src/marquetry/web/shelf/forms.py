@@ -1,0 +1,49 @@
+"""What the shelf's forms send."""
+
+from typing import Annotated
+
+from pydantic import BaseModel, Field
+
+from marquetry.core.values.money import parse_money
+from marquetry.store.pieces import Stock
+from marquetry.store.shelf import Terms
+
+Typed = Annotated[str, Field(max_length=400)]
+USUAL_CURRENCY = "EUR"
+
+
+class TermsForm(BaseModel):
+    """What a part costs, where it comes from, what else to remember."""
+
+    version: Annotated[int, Field(ge=1)]
+    price: Typed = ""
+    supplier: Annotated[str, Field(max_length=80)] = ""
+    order_link: Typed = ""
+    notes: Annotated[str, Field(max_length=4000)] = ""
+
+    def read(self) -> Terms:
+        """The terms; DimensionError where the price is none."""
+        price = parse_money("price", self.price, USUAL_CURRENCY)
+        return Terms(self.notes.strip(), self.supplier.strip(), price, self.order_link.strip())
+
+
+class StockForm(BaseModel):
+    """Where a piece lies, its condition, fault, price and what it is kept for."""
+
+    place: Annotated[str, Field(max_length=80)] = ""
+    condition: Annotated[str, Field(pattern="^(new|used|worn|faulty)$")] = "new"
+    fault: Typed = ""
+    paid: Typed = ""
+    supplier: Annotated[str, Field(max_length=80)] = ""
+    kept_for: Annotated[str, Field(pattern=r"^\d{0,12}$")] = ""
+
+    def read(self) -> Stock:
+        """The stock record; DimensionError where the price is none."""
+        return Stock(
+            self.place.strip(),
+            self.condition,
+            self.fault.strip(),
+            parse_money("paid", self.paid, USUAL_CURRENCY),
+            self.supplier.strip(),
+            int(self.kept_for) if self.kept_for else None,
+        )

@@ -1,0 +1,125 @@
+"""A part of the shelf on its page: drawing, dimensions, looks, terms, pieces, photographs."""
+
+import sqlite3
+from dataclasses import dataclass, replace
+
+from markupsafe import Markup
+
+from marquetry.core.sheet.kind import Kind
+from marquetry.core.sheet.part import Part
+from marquetry.core.sheet.parts import quantity_at
+from marquetry.drawing.dimension_drawing import dimension_drawing
+from marquetry.drawing.svg import to_svg
+from marquetry.store import photos, pieces, shelf, watches
+from marquetry.store.photos import Photo
+from marquetry.store.pieces import CONDITIONS, MANY_FITTINGS, Move, Piece
+from marquetry.store.shelf import StoredPart
+from marquetry.web.watch.rows import PartView, Rejected, Row, look_rows, part_view
+
+OFF_BENCH = "a watch off the bench"
+
+
+@dataclass(frozen=True, slots=True)
+class PieceView:
+    """A piece with its history and where it is, in words."""
+
+    piece: Piece
+    history: list[Move]
+    where: str
+    is_hand: bool
+    tired: bool
+    """A hand fitted so often that it may no longer grip."""
+
+
+@dataclass(frozen=True, slots=True)
+class PartPage:
+    """All that the page shows."""
+
+    stored: StoredPart
+    at: str
+    at_label: str
+    drawing: Markup
+    view: PartView
+    looks: tuple[Row, ...]
+    pieces: tuple[PieceView, ...]
+    photos: list[Photo]
+    watches: list[tuple[int, str]]
+    suppliers: list[str]
+    errors: dict[str, str]
+    conditions: tuple[str, ...] = CONDITIONS
+
+
+def part_page(
+    connection: sqlite3.Connection,
+    stored: StoredPart,
+    at: str = "",
+    rejected: Rejected | None = None,
+    errors: dict[str, str] | None = None,
+) -> PartPage:
+    """Compute the page; `at` is the dimension that the drawing shows."""
+    on_bench = [(watch.id, watch.build.name) for watch in watches.all_watches(connection)]
+    path = _shown_path(stored.part, at)
+    return PartPage(
+        stored,
+        path,
+        quantity_at(f"{stored.part.kind.prefix}.{path}").label if path else "",
+        draw(stored.part, path),
+        _view(stored.part, rejected),
+        look_rows(stored.part, rejected),
+        tuple(
+            piece_view(connection, piece, dict(on_bench))
+            for piece in pieces.pieces_of_part(connection, stored.id)
+        ),
+        photos.photos_of(connection, "part", stored.id),
+        on_bench,
+        shelf.suppliers(connection),
+        errors or {},
+    )
+
+
+def draw(part: Part, path: str) -> Markup:
+    """The part with one dimension on it."""
+    return Markup(to_svg(dimension_drawing(part, path))) if path else Markup()  # noqa: S704  # escaped by svg.py
+
+
+def piece_view(connection: sqlite3.Connection, piece: Piece, on_bench: dict[int, str]) -> PieceView:
+    """A piece with what became of it."""
+    return PieceView(
+        piece,
+        pieces.moves(connection, piece.id),
+        _where(piece, on_bench),
+        piece.kind == "hands",
+        piece.fittings >= MANY_FITTINGS,
+    )
+
+
+def _where(piece: Piece, on_bench: dict[int, str]) -> str:
+    if piece.watch_id is not None:
+        return f"in {on_bench.get(piece.watch_id, OFF_BENCH)}"
+    if piece.state != "shelf":
+        return piece.state
+    return f"on the shelf: {piece.stock.place}" if piece.stock.place else "on the shelf"
+
+
+def _shown_path(part: Part, at: str) -> str:
+    """The dimension asked for, else the first that is known, else the first there is."""
+    prefix = f"{part.kind.prefix}."
+    asked = at.removeprefix(prefix)
+    known = [path for path, _ in part.kind.quantities()]
+    if asked in known or asked in part.dimensions:
+        return asked
+    measured = [path for path in known if path in part.dimensions]
+    return next(iter([*measured, *known]), "")
+
+
+def _view(part: Part, rejected: Rejected | None) -> PartView:
+    """The part's rows; of a list, those of its one thing. A part cannot be taken out of itself."""
+    shown = part_view(part.build, part.kind.described, rejected)
+    if is_one_of_many(part.kind):
+        shown = shown.inner[0]
+    return replace(shown, removable=False)
+
+
+def is_one_of_many(kind: Kind) -> bool:
+    """Whether a watch may have several of the kind."""
+    return kind.prefix != kind.key

@@ -1,0 +1,122 @@
+"""The shelf's page: what is looked for, as the address says it, and the slips that were found."""
+
+import json
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Annotated
+from urllib.parse import urlencode
+
+from markupsafe import Markup
+from pydantic import BaseModel, ConfigDict, Field
+
+from marquetry.core.sheet.kind import KIND_BY_KEY, KINDS, Kind
+from marquetry.core.sheet.part import Part
+from marquetry.core.sheet.schema import Quantity
+from marquetry.core.values.entry import parse_figure
+from marquetry.core.values.errors import DimensionError
+from marquetry.drawing.part_thumb import part_thumb
+from marquetry.drawing.svg import to_svg
+from marquetry.store.shelf import sheet_text
+from marquetry.store.shelf_search import FILTERS, SORTS, STOCK, Found, ShelfQuery
+from marquetry.store.watches import StoredWatch
+
+Word = Annotated[str, Field(max_length=120)]
+
+
+class ShelfLook(BaseModel):
+    """The address's query: everything that can be chosen on the shelf; `for` is a watch to be filled."""
+
+    model_config = ConfigDict(extra="ignore", populate_by_name=True)
+    q: Word = ""
+    kind: Word = ""
+    colour: Word = ""
+    material: Word = ""
+    finish: Word = ""
+    glow: Word = ""
+    supplier: Word = ""
+    stock: Word = ""
+    sort: Word = "name"
+    by: Word = ""
+    low: Word = ""
+    high: Word = ""
+    page: Annotated[int, Field(ge=1, le=100_000)] = 1
+    watch: Annotated[int | None, Field(alias="for")] = None
+    removed: int | None = None
+
+    def query(self) -> ShelfQuery:
+        """What to search for; a limit that is no number limits nothing."""
+        chosen = {key: getattr(self, key) for key in FILTERS if getattr(self, key)}
+        low, high = self._limit(self.low), self._limit(self.high)
+        return ShelfQuery(self.q, chosen, self.stock, self.sort, self.by, low, high, self.page)
+
+    @staticmethod
+    def _limit(text: str) -> float | None:
+        try:
+            return parse_figure("size", text, "mm") if text.strip() else None
+        except DimensionError:
+            return None
+
+    def address(self, **changed: object) -> str:
+        """The same look with something changed, as the address's query; another choice starts at page 1."""
+        now = self.model_dump(by_alias=True, exclude_defaults=True)
+        now.pop("removed", None)
+        if changed.keys() != {"page"}:
+            now.pop("page", None)
+        now.update(changed)
+        kept = {key: value for key, value in now.items() if value not in {"", None}}
+        return f"?{urlencode(kept)}"
+
+
+@dataclass(frozen=True, slots=True)
+class Drawer:
+    """A drawer of the cabinet: one kind of part, and how many of it there are."""
+
+    kind: Kind
+    count: int
+
+
+@dataclass(frozen=True, slots=True)
+class ShelfPage:
+    """All that the shelf shows."""
+
+    look: ShelfLook
+    found: Found
+    drawers: tuple[Drawer, ...]
+    choices: dict[str, list[str]]
+    suppliers: list[str]
+    watch: StoredWatch | None
+    watches: list[StoredWatch]
+    sorts: tuple[tuple[str, str], ...] = tuple((key, words) for key, (words, _) in SORTS.items())
+    stocks: tuple[tuple[str, str], ...] = tuple((key, words) for key, (words, _) in STOCK.items())
+    kinds: tuple[Kind, ...] = KINDS
+
+    @property
+    def kind(self) -> Kind | None:
+        """The drawer that is open."""
+        return KIND_BY_KEY.get(self.look.kind)
+
+    @property
+    def sizes(self) -> tuple[tuple[str, Quantity], ...]:
+        """The dimensions of the open drawer's kind."""
+        return self.kind.quantities() if self.kind else ()
+
+    @property
+    def total(self) -> int:
+        """Parts in all drawers."""
+        return sum(drawer.count for drawer in self.drawers)
+
+    @property
+    def is_narrowed(self) -> bool:
+        """Whether anything besides the drawer is chosen."""
+        return self.look.address(kind="", sort="", **{"for": ""}) != "?"
+
+
+@lru_cache(maxsize=2048)
+def _thumb(kind: str, document: str) -> Markup:
+    part = Part.of(KIND_BY_KEY[kind], json.loads(document))
+    return Markup(to_svg(part_thumb(part), defs=False, kind="thumb"))  # noqa: S704  # escaped by svg.py
+
+
+def thumb(part: Part) -> Markup:
+    """The part drawn small; a drawing is kept as long as the part does not change."""
+    return _thumb(part.kind.key, sheet_text(part.document))

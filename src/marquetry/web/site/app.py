@@ -1,0 +1,57 @@
+"""Puts the application together: guards, routes, error pages, shipped files."""
+
+from pathlib import Path
+
+from fastapi import FastAPI
+from starlette.middleware.gzip import GZipMiddleware
+from starlette.middleware.trustedhost import TrustedHostMiddleware
+from starlette.staticfiles import StaticFiles
+
+from marquetry import __version__
+from marquetry.devices.caliper import Caliper
+from marquetry.web.bench import routes as bench
+from marquetry.web.finder import routes as finder
+from marquetry.web.finder.finds import Finds
+from marquetry.web.house import routes as house
+from marquetry.web.measuring import caliper
+from marquetry.web.measuring import next as measure
+from marquetry.web.measuring import routes as cards
+from marquetry.web.remedies import routes as remedies
+from marquetry.web.shelf import donors, exchange, parts, pieces
+from marquetry.web.shelf import routes as shelf
+from marquetry.web.site import patterns
+from marquetry.web.site.errors import add_error_pages
+from marquetry.web.site.guards import BodyLimit, OriginGuard, SecurityHeaders
+from marquetry.web.site.jobs import Works
+from marquetry.web.site.live import Wedge
+from marquetry.web.site.pages import STATIC, make_templates
+from marquetry.web.watch import downloads, filling, trial
+from marquetry.web.watch import routes as watch
+
+ROUTES = (
+    bench, caliper, house, measure, trial, cards, shelf, exchange, filling, finder, remedies, watch,
+    downloads, parts, pieces, donors, patterns,
+)  # fmt: skip
+"""In this order: `watch` ends with an address that takes any word."""
+LOCAL_HOSTS = ("127.0.0.1", "localhost", "[::1]")
+
+
+def create_app(database: Path, allowed_host: str = "127.0.0.1") -> FastAPI:
+    """The application on one workshop's database; it answers to this machine's names and `allowed_host`."""
+    app = FastAPI(title="Marquetry", version=__version__, docs_url=None, redoc_url=None)
+    app.state.database = database
+    app.state.works, app.state.wedge, app.state.caliper = Works(), Wedge(), Caliper()
+    app.state.templates = make_templates(app)
+    app.state.finds = Finds()
+    app.include_router(finder.watch_router)
+    for routes in ROUTES:
+        app.include_router(routes.router)
+    app.mount("/static", StaticFiles(directory=STATIC), name="static")
+    add_error_pages(app)
+    # The last one added meets a request first.
+    app.add_middleware(GZipMiddleware, minimum_size=1000)
+    app.add_middleware(BodyLimit)
+    app.add_middleware(OriginGuard)
+    app.add_middleware(TrustedHostMiddleware, allowed_hosts=[*LOCAL_HOSTS, allowed_host])
+    app.add_middleware(SecurityHeaders)
+    return app

@@ -1,0 +1,67 @@
+"""What routes ask for: one connection per request, and what the reader chose to look at."""
+
+import re
+import sqlite3
+from collections.abc import Iterator
+from typing import Annotated
+
+from fastapi import Depends, Query, Request
+
+from marquetry.core.fit.checks import CHECK_BY_NAME
+from marquetry.drawing.sheet import STRETCHES, USUAL_TIME, VIEWS, Display, View
+from marquetry.store.database import connect
+
+TIME = re.compile(r"([01]?\d|2[0-3]):[0-5]?\d(:[0-5]?\d)?")
+MOST_FIELDS = 200
+FRAGMENT_HEADER = "marquetry-fragment"
+"""Sent by the page's own script: answer with the parts of the page that changed, not with all of it."""
+
+
+def _connection(request: Request) -> Iterator[sqlite3.Connection]:
+    connection = connect(request.app.state.database)
+    try:
+        yield connection
+    finally:
+        connection.close()
+
+
+def _display(
+    view: Annotated[str, Query()] = "half",
+    stretch: Annotated[str, Query()] = "1.5",
+    check: Annotated[str, Query()] = "",
+    time: Annotated[str, Query(max_length=20)] = "",
+    size: Annotated[str, Query(max_length=20)] = "",
+) -> Display:
+    """What the address asks for; what it cannot mean is read as the usual view, so old links still open."""
+    chosen_view: View = next((known for known in VIEWS if known == view), "half")
+    chosen_stretch = next((known for known in STRETCHES if f"{known:g}" == stretch), 1.5)
+    return Display(
+        chosen_view,
+        chosen_stretch,
+        check if check in CHECK_BY_NAME else "",
+        time=time if TIME.fullmatch(time) else USUAL_TIME,
+        true_size=size == "true",
+    )
+
+
+def wants_fragments(request: Request) -> bool:
+    """Whether the page's own script asks, and only for what changed."""
+    return FRAGMENT_HEADER in request.headers
+
+
+async def _sent(request: Request) -> dict[str, list[str]]:
+    """Every value of every field of a form whose fields no model names; files are none of its business.
+
+    Read here, so that the handler is an ordinary function: one that waits for the database holds up nobody.
+    """
+    async with request.form(max_files=0, max_fields=MOST_FIELDS) as form:
+        return {
+            key: [value for value in form.getlist(key) if isinstance(value, str)]
+            for key in dict.fromkeys(form)
+        }
+
+
+Connection = Annotated[sqlite3.Connection, Depends(_connection)]
+Looking = Annotated[Display, Depends(_display)]
+SentForm = Annotated[dict[str, list[str]], Depends(_sent)]
+Fragments = Annotated[bool, Depends(wants_fragments)]

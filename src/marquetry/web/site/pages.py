@@ -1,0 +1,75 @@
+"""Jinja, its filters, and the addresses of pages and shipped files."""
+
+import hashlib
+from collections.abc import Mapping
+from functools import lru_cache, partial
+from pathlib import Path
+
+from fastapi import FastAPI, Request
+from fastapi.templating import Jinja2Templates
+from jinja2 import Environment, FileSystemLoader, StrictUndefined
+from markupsafe import Markup
+from starlette.responses import Response
+
+from marquetry import __version__
+from marquetry.core.sheet.parts import label_of
+from marquetry.core.sheet.second_thought import second_thoughts
+from marquetry.core.values.figures import band, chance, entered, figure
+from marquetry.core.values.verdict import Verdict
+from marquetry.drawing.scene import Scene
+from marquetry.drawing.svg import to_svg
+from marquetry.drawing.verdict_mark import mark_scene
+from marquetry.web.watch.editing import editing_part, editing_watch
+
+WEB = Path(__file__).parents[1]
+STATIC = WEB / "static"
+
+
+@lru_cache(maxsize=32)
+def static_address(path: str) -> str:
+    """Address of a shipped file, with a digest of its content so that it may be kept for good."""
+    digest = hashlib.sha256((STATIC / path).read_bytes()).hexdigest()[:10]
+    return f"/static/{path}?v={digest}"
+
+
+@lru_cache(maxsize=8)
+def verdict_mark_svg(verdict: Verdict) -> Markup:
+    """The verdict's lozenge for use beside words, hidden from readers who hear the word itself."""
+    svg = to_svg(mark_scene(verdict), defs=False, kind="mark-svg")
+    return Markup(svg)  # noqa: S704  # our own SVG, escaped where it was written
+
+
+@lru_cache(maxsize=1)
+def hatches() -> Markup:
+    """The hatches alone, for a page of many small drawings."""
+    svg = to_svg(Scene(0, 0, "", "", ()), kind="hatches")
+    return Markup(svg)  # noqa: S704  # our own SVG
+
+
+def make_templates(app: FastAPI) -> Jinja2Templates:
+    """The template environment: everything escaped, a name that is not there is an error."""
+    environment = Environment(
+        loader=FileSystemLoader(WEB),
+        autoescape=True,
+        undefined=StrictUndefined,
+        trim_blocks=True,
+        lstrip_blocks=True,
+    )
+    environment.filters.update(figure=figure, band=band, chance=chance, entered=entered, label_of=label_of)
+    environment.globals.update(
+        address=lru_cache(maxsize=4096)(app.url_path_for),
+        static=static_address,
+        verdict_mark=verdict_mark_svg,
+        hatches=hatches,
+        thoughts=second_thoughts,
+        editing_watch=partial(editing_watch, app),
+        editing_part=partial(editing_part, app),
+        version=__version__,
+    )
+    return Jinja2Templates(env=environment)
+
+
+def render(request: Request, template: str, context: Mapping[str, object], status: int = 200) -> Response:
+    """Render a page or a part of one."""
+    templates: Jinja2Templates = request.app.state.templates
+    return templates.TemplateResponse(request, template, dict(context), status_code=status)

@@ -1,0 +1,1 @@
+"""One watch: its plate, findings and parts, and every edit of it."""

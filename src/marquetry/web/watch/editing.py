@@ -1,0 +1,50 @@
+"""Where the forms of a part go, on a watch's page or on the shelf: one set of rows serves both."""
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from starlette.applications import Starlette
+
+from marquetry.store.shelf import StoredPart
+
+if TYPE_CHECKING:  # the page renders with the templates that these functions are given to
+    from marquetry.web.watch.view import FitPage
+
+
+@dataclass(frozen=True, slots=True)
+class Editing:
+    """Addresses of a part's forms and the version they were made from; an empty one is not offered."""
+
+    version: int
+    entry: str
+    add: str = ""
+    remove: str = ""
+    card: str = ""
+    shelf: str = ""
+    finder: str = ""
+
+
+def editing_watch(app: Starlette, page: "FitPage") -> Editing:
+    """A watch's forms; in a trial they carry it along, and no measuring card is offered."""
+    watch_id = str(page.watch.id)
+
+    def to(name: str) -> str:
+        return f"{app.url_path_for(name, watch_id=watch_id)}{page.here}"
+
+    card = "" if page.is_trial else str(app.url_path_for("watch_card", watch_id=watch_id))
+    shelf = "" if page.is_trial else f"{app.url_path_for('shelf')}?for={watch_id}"
+    finder = str(app.url_path_for("finder", watch_id=watch_id))
+    return Editing(
+        page.watch.version, to("change_entry"), to("add_part"), to("remove_part"), card, shelf, finder
+    )
+
+
+def editing_part(app: Starlette, stored: StoredPart) -> Editing:
+    """A shelf part's forms."""
+
+    def to(name: str) -> str:
+        return str(app.url_path_for(name, part_id=str(stored.id)))
+
+    return Editing(
+        stored.version, to("change_part_entry"), to("add_to_part"), to("remove_from_part"), to("part_card")
+    )

@@ -1,0 +1,48 @@
+"""Parts of the shelf put into a watch, or tried in it."""
+
+import json
+from typing import Annotated
+from urllib.parse import urlencode
+
+from fastapi import APIRouter, Form
+from starlette.responses import RedirectResponse, Response
+
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.difference import difference
+from marquetry.store import pieces, shelf
+from marquetry.web.watch.visit import Visit, Visiting
+
+router = APIRouter(prefix="/watches/{watch_id}")
+
+
+def _with_part(visit: Visit, part_id: int, piece_id: int | None) -> Build:
+    """The watch with the part in its slot: the piece named, else one that is free, else as a plan."""
+    chosen = (
+        pieces.piece(visit.connection, piece_id)
+        if piece_id
+        else pieces.free_piece(visit.connection, part_id, visit.stored.id)
+    )
+    if chosen is not None:
+        return pieces.filled(visit.before.build, chosen)
+    return pieces.planned(visit.before.build, shelf.part(visit.connection, part_id))
+
+
+@router.post("/filled", name="fill")
+def fill(
+    visit: Visiting,
+    version: Annotated[int, Form(ge=1)],
+    part: Annotated[int, Form()],
+    piece: Annotated[int | None, Form()] = None,
+) -> Response:
+    """Put a part of the shelf into its slot; what was there goes back onto the shelf."""
+    stored = shelf.part(visit.connection, part)
+    return visit.saved(version, _with_part(visit, part, piece), f"from the shelf: {stored.part.name}")
+
+
+@router.get("/with", name="try_part")
+def try_part(visit: Visiting, part: int, piece: int | None = None) -> Response:
+    """A trial of the watch with the part in it."""
+    edits = difference(visit.stored.build, _with_part(visit, part, piece))
+    trial = json.dumps(edits, separators=(",", ":"), ensure_ascii=False)
+    address = visit.request.app.url_path_for("watch", watch_id=str(visit.stored.id))
+    return RedirectResponse(f"{address}?{urlencode({'try': trial})}", status_code=303)

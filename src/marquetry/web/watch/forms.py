@@ -1,0 +1,153 @@
+"""What the pages' forms send, and the build each makes of it."""
+
+from typing import Annotated, Literal
+
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field
+
+from marquetry.core.fit.rules import PLAIN_KEYS
+from marquetry.core.measuring.instrument import WAYS, Instrument
+from marquetry.core.sheet.build import Build, Json, dimension_as_json
+from marquetry.core.sheet.parts import entry_at
+from marquetry.core.sheet.schema import Count, Entry, Flag, Names, Quantity
+from marquetry.core.values.dimension import Dimension, Source
+from marquetry.core.values.entry import parse_entry, parse_figure
+from marquetry.core.values.errors import DimensionError, SheetError
+
+Path = Annotated[str, Field(max_length=80, pattern=r"^[a-z0-9_]+(\.[a-z0-9_\-]+)*$")]
+Typed = Annotated[str, Field(max_length=400)]
+
+
+class Edit(BaseModel):
+    """Every form that changes a watch names the version it was looking at."""
+
+    model_config = ConfigDict(extra="ignore")
+    version: Annotated[int, Field(ge=1)]
+
+
+class NamedEdit(Edit):
+    """A name for something new."""
+
+    name: Annotated[str, Field(max_length=80)] = ""
+
+
+class EntryEdit(Edit):
+    """One entry of a part, as typed; an empty value makes it unknown."""
+
+    path: Path
+    value: Typed = ""
+    tol: Typed = ""
+    source: Source = Source.MEASURED
+    place: Literal["tray", "ledger"] = "ledger"
+    offer: Typed = ""
+    """What the value was meant to be, where an offered correction was taken."""
+
+    def applied_to(self, build: Build) -> Build:
+        """The build with this entry. Raises DimensionError, SheetError or NotFoundError."""
+        entry = entry_at(self.path)[-1]
+        if not self.value.strip():
+            return build.without(self.path) if build.at(self.path) is not None else build
+        return build.with_entry(self.path, self._read(entry))
+
+    def _read(self, entry: Entry) -> Json:
+        typed = (self.offer or self.value).strip()
+        match entry:
+            case Quantity():
+                return dimension_as_json(self._dimension(entry))
+            case Names():
+                return [word.strip() for word in typed.split(",") if word.strip()]
+            case Flag():
+                return {"yes": True, "no": False}.get(typed, typed)
+            case Count():
+                return int(typed) if typed.isdecimal() else typed
+            case _:
+                return typed
+
+    def _dimension(self, quantity: Quantity) -> Dimension:
+        value, tol = parse_entry("value", self.offer or self.value, quantity.unit)
+        if tol is None and self.tol.strip():
+            tol = parse_figure("tolerance", self.tol, quantity.unit)
+        return Dimension.of(value, tol, self.source, quantity.unit)
+
+
+class PathEdit(Edit):
+    """A part or a thing in a list to add or to take away."""
+
+    path: Path
+
+    def added_to(self, build: Build) -> Build:
+        """The build with an empty part or thing at the path."""
+        return build.with_entry(self.path, {})
+
+    def taken_from(self, build: Build) -> Build:
+        """The build without what stands at the path."""
+        return build.without(self.path)
+
+
+class SpacerEdit(Edit):
+    """A spacer to add: side and thickness are all that the heights need."""
+
+    side: Literal["dial", "movement"]
+    value: Typed = ""
+    tol: Typed = ""
+    source: Source = Source.MEASURED
+
+    def applied_to(self, build: Build) -> Build:
+        """The build with one spacer more."""
+        if not self.value.strip():
+            raise SheetError("thickness", "a number in mm, such as 0.74", "nothing")
+        number = build.count("spacers")
+        empty = build.with_entry("spacers.-", {"side": self.side})
+        thickness = EntryEdit(
+            version=self.version,
+            path=f"spacers.{number}.thickness",
+            value=self.value,
+            tol=self.tol,
+            source=self.source,
+        )
+        return thickness.applied_to(empty)
+
+
+class RuleForm(BaseModel):
+    """A house rule as typed: one or two figures, empty for an open end."""
+
+    key: Annotated[str, Field(max_length=60, pattern=r"^[a-z0-9_]+$")]
+    low: Typed = ""
+    high: Typed = ""
+
+    def read(self) -> Json:
+        """The rule as JSON: a number, `[low, high]`, or None for the default."""
+        typed = [text.strip() for text in (self.low, self.high)]
+        if not any(typed):
+            return None
+        ends = [parse_figure(self.key, text, "mm") if text else None for text in typed]
+        return ends[0] if self.key in PLAIN_KEYS else ends
+
+
+def _known_way(way: str) -> str:
+    if way not in WAYS:
+        raise ValueError(f"expected one of {', '.join(WAYS)}")
+    return way
+
+
+class InstrumentForm(BaseModel):
+    """An instrument as typed."""
+
+    name: Annotated[str, Field(min_length=1, max_length=80)]
+    resolution: Typed
+    uncertainty: Typed
+    ways: Annotated[list[Annotated[str, AfterValidator(_known_way)]], Field(min_length=1)]
+
+    def read(self) -> Instrument:
+        """The instrument. Raises DimensionError where a figure cannot be one."""
+        resolution = _small("resolution", self.resolution)
+        return Instrument(
+            self.name.strip(), resolution, _small("uncertainty", self.uncertainty), tuple(self.ways)
+        )
+
+
+def _small(field: str, text: str) -> float:
+    """A figure that an instrument may have for resolution or uncertainty."""
+    value = parse_figure(field, text, "mm")
+    if not 0 < value <= 1:
+        raise DimensionError(field, value, "mm", "more than 0 and at most 1 mm")
+    return value

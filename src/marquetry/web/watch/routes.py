@@ -1,0 +1,75 @@
+"""One watch: its fit page, and every edit of it."""
+
+import sqlite3
+from collections.abc import Callable
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Form
+from starlette.responses import Response
+
+from marquetry.core.sheet.change import change_of_entry
+from marquetry.core.sheet.parts import label_of
+from marquetry.core.values.errors import DimensionError, SheetError
+from marquetry.store import watches
+from marquetry.store.watches import StoredWatch
+from marquetry.web.watch.forms import Edit, EntryEdit, PathEdit, SpacerEdit
+from marquetry.web.watch.rows import Rejected
+from marquetry.web.watch.view import changed_fragments, whole_page
+from marquetry.web.watch.visit import Visiting
+
+router = APIRouter(prefix="/watches/{watch_id}")
+
+
+@router.get("", name="watch")
+def show(visit: Visiting) -> Response:
+    """The watch in section with its findings, or only what another choice of view changes."""
+    page = visit.page(visit.before)
+    if visit.fragments:
+        return changed_fragments(visit.request, visit.before.build, page)
+    return whole_page(visit.request, page)
+
+
+@router.post("/entries", name="change_entry")
+def change_entry(visit: Visiting, edit: Annotated[EntryEdit, Form()]) -> Response:
+    """Change one entry of a part; what is refused comes back beside its field, as it was typed."""
+    try:
+        build = edit.applied_to(visit.before.build)
+    except (DimensionError, SheetError) as error:
+        typed = (edit.value, edit.tol, edit.source.value)
+        return visit.refused(Rejected(edit.path, edit.place, *typed, str(error)))
+    return visit.saved(edit.version, build, change_of_entry(visit.before.build, build, edit.path))
+
+
+@router.post("/spacers", name="add_spacer")
+def add_spacer(visit: Visiting, edit: Annotated[SpacerEdit, Form()]) -> Response:
+    """Put a spacer on one side of the dial."""
+    try:
+        build = edit.applied_to(visit.before.build)
+    except (DimensionError, SheetError) as error:
+        typed = (edit.value, edit.tol, edit.source.value)
+        return visit.refused(Rejected("spacers", "tray", *typed, str(error)))
+    return visit.saved(edit.version, build, f"spacer of {edit.value.strip()} on the {edit.side} side")
+
+
+@router.post("/parts", name="add_part")
+def add_part(visit: Visiting, edit: Annotated[PathEdit, Form()]) -> Response:
+    """Add a part, a hand, a foot: whatever the path names, with nothing known of it yet."""
+    words = f"added: {label_of(edit.path.removesuffix('.-'))}"
+    return visit.saved(edit.version, edit.added_to(visit.before.build), words)
+
+
+@router.post("/parts/removed", name="remove_part")
+def remove_part(visit: Visiting, edit: Annotated[PathEdit, Form()]) -> Response:
+    """Take a part, a hand, a spacer out of the watch; undo brings it back."""
+    build = edit.taken_from(visit.before.build)
+    return visit.saved(edit.version, build, f"removed: {label_of(edit.path)}")
+
+
+Step = Callable[[sqlite3.Connection, int, int], StoredWatch]
+STEPS: dict[str, Step] = {"undo": watches.undo, "redo": watches.redo}
+
+
+@router.post("/{step}", name="step")
+def step(visit: Visiting, step: Literal["undo", "redo"], edit: Annotated[Edit, Form()]) -> Response:
+    """Undo or redo one change."""
+    return visit.answer(STEPS[step](visit.connection, visit.before.id, edit.version))

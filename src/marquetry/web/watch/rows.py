@@ -1,0 +1,233 @@
+"""Parts as rows of fields, straight from their description in `core/sheet/parts.py`."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.part import PART_LINK, Part
+from marquetry.core.sheet.parts import PARTS, entry_at, label_of, quantity_at
+from marquetry.core.sheet.schema import Choice, Count, Flag, Group, Many, Names, Quantity, Text
+from marquetry.core.sheet.second_thought import second_thoughts
+from marquetry.core.values.dimension import Dimension, Unit
+from marquetry.core.values.figures import MINUS, entered, figure
+
+
+@dataclass(frozen=True, slots=True)
+class Rejected:
+    """An entry that was refused, to be shown again with the reason beside it."""
+
+    path: str
+    place: str
+    value: str
+    tol: str
+    source: str
+    reason: str
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """One entry with its fields; `place` tells apart the same entry shown twice on a page."""
+
+    path: str
+    place: str
+    label: str
+    kind: str
+    value: str = ""
+    tol: str = ""
+    source: str = "measured"
+    unit: str = ""
+    hint: str = ""
+    options: tuple[str, ...] = ()
+    share: float | None = None
+    missing: bool = False
+    remark: str = ""
+    error: str = ""
+    slide: tuple[float, float, float] | None = None
+    """Least, most and step of the slider that a trial shows; None otherwise."""
+    offers: tuple[tuple[str, str], ...] = ()
+    """What an unusual value may have been meant to be: the question, and what would be typed."""
+
+    @property
+    def id(self) -> str:
+        """The row's name in the page."""
+        return f"{self.place}-{self.path.replace('.', '-')}"
+
+    @property
+    def has_card(self) -> bool:
+        """Whether a measuring card tells how to come by it."""
+        return self.kind == "quantity" or self.path.endswith(".thread")
+
+    @property
+    def share_percent(self) -> int:
+        """The share of the doubt in whole percent."""
+        return round(100 * (self.share or 0.0))
+
+    @property
+    def slide_at(self) -> str:
+        """The value as a slider takes it, with a plain minus sign."""
+        return self.value.replace(MINUS, "-")
+
+
+@dataclass(frozen=True, slots=True)
+class PartView:
+    """A part, or a thing within one: its rows, what is inside it, and what could be added."""
+
+    path: str
+    label: str
+    name: str
+    rows: tuple[Row, ...]
+    inner: tuple["PartView", ...]
+    addable: tuple[tuple[str, str], ...]
+    removable: bool
+    part_id: int | None = None
+    """Which part of the shelf this is, where it came from there."""
+
+    @property
+    def fillable(self) -> bool:
+        """Whether it is a part of its own, which the shelf may hold."""
+        _, _, rest = self.path.partition(".")
+        return not rest or rest.isdigit()
+
+
+def row_for(  # noqa: PLR0913  # each has its default
+    build: Build,
+    path: str,
+    place: str,
+    *,
+    label: str = "",
+    share: float | None = None,
+    stored: Build | None = None,
+) -> Row:
+    """The row of one dimension; with a slider around its stored value where it is only tried."""
+    quantity, dimension = quantity_at(path), build.dimensions.get(path)
+    words = label or label_of(path)
+    if dimension is None:
+        return Row(
+            path, place, words, "quantity", unit=quantity.unit, hint=quantity.hint, share=share, missing=True
+        )
+    return Row(
+        path,
+        place,
+        words,
+        "quantity",
+        value=entered(dimension.value),
+        tol=entered(dimension.tol),
+        source=dimension.source.value,
+        unit=quantity.unit,
+        hint=quantity.hint,
+        share=share,
+        remark=_remark(quantity, dimension),
+        offers=tuple((t.asks, entered(t.value)) for t in second_thoughts(quantity, dimension.value)),
+        slide=_slide(quantity, stored, path, dimension),
+    )
+
+
+SLIDE: dict[Unit, tuple[float, float]] = {"mm": (1.0, 0.01), "°": (10.0, 0.1)}
+"""How far a slider goes either way, and its step."""
+
+
+def _slide(
+    quantity: Quantity, stored: Build | None, path: str, dimension: Dimension
+) -> tuple[float, float, float] | None:
+    if stored is None:
+        return None
+    middle = stored.dimensions.get(path, dimension).value
+    reach, step = SLIDE[quantity.unit]
+    least = middle - reach if quantity.floor == "signed" else max(middle - reach, step)
+    return round(min(least, dimension.value), 4), round(max(middle + reach, dimension.value), 4), step
+
+
+def _remark(quantity: Quantity, dimension: Dimension) -> str:
+    if quantity.is_plausible(dimension.value):
+        return ""
+    low, high = quantity.plausible
+    return f"Saved, but unusual: mostly {figure(low)} to {figure(high)} {quantity.unit}."
+
+
+def with_rejected(row: Row, rejected: Rejected | None) -> Row:
+    """The row as it was typed, with the reason it was refused, where it is the refused one."""
+    if rejected is None or (rejected.path, rejected.place) != (row.path, row.place):
+        return row
+    return Row(
+        row.path, row.place, row.label, row.kind, rejected.value, rejected.tol, rejected.source,
+        row.unit, row.hint, row.options, row.share, row.missing, "", rejected.reason,
+    )  # fmt: skip
+
+
+def part_views(build: Build, rejected: Rejected | None = None) -> list[PartView]:
+    """Every part that is in the build."""
+    return [part_view(build, part, rejected) for part in PARTS if build.has(part.key)]
+
+
+def absent_parts(build: Build) -> list[tuple[str, str]]:
+    """Key and label of every part that could be added."""
+    return [(part.key, part.label) for part in PARTS if not build.has(part.key)]
+
+
+def part_view(build: Build, part: Group | Many, rejected: Rejected | None = None) -> PartView:
+    """One part of the build with everything in it."""
+    if isinstance(part, Many):
+        return PartView(part.key, part.label, "", (), tuple(_items(build, part, part.key, rejected)),
+                        ((f"{part.key}.-", part.singular),), removable=False)  # fmt: skip
+    return _group_view(build, part, part.key, rejected, removable=True)
+
+
+def _group_view(
+    build: Build, group: Group, path: str, rejected: Rejected | None, *, removable: bool
+) -> PartView:
+    rows: list[Row] = []
+    inner: list[PartView] = []
+    addable: list[tuple[str, str]] = []
+    for entry in group.entries:
+        below = f"{path}.{entry.key}"
+        if isinstance(entry, Many):
+            inner.extend(_items(build, entry, below, rejected))
+            addable.append((f"{below}.-", entry.singular))
+        elif not isinstance(entry, Group):
+            rows.append(with_rejected(_row(build, entry, below), rejected))
+        elif build.has(below) or not entry.optional:
+            inner.append(_group_view(build, entry, below, rejected, removable=entry.optional))
+        else:
+            addable.append((below, entry.label.lower()))
+    name = build.at(f"{path}.name")
+    words = name if isinstance(name, str) else ""
+    linked = build.at(f"{path}.{PART_LINK}")
+    part_id = linked if isinstance(linked, int) else None
+    return PartView(path, group.label, words, tuple(rows), tuple(inner), tuple(addable), removable, part_id)
+
+
+def _items(build: Build, many: Many, path: str, rejected: Rejected | None) -> Iterator[PartView]:
+    for index in range(build.count(path)):
+        item = Group(many.key, f"{many.singular.capitalize()} {index + 1}", many.entries)
+        yield _group_view(build, item, f"{path}.{index}", rejected, removable=True)
+
+
+def _row(build: Build, entry: Quantity | Text | Choice | Names | Count | Flag, path: str) -> Row:
+    found = build.at(path)
+    match entry:
+        case Quantity():
+            return row_for(build, path, "ledger", label=entry.label)
+        case Choice():
+            return Row(path, "ledger", entry.label, "choice", value=found or "", options=entry.options)
+        case Names():
+            words = ", ".join(found or [])
+            return Row(path, "ledger", entry.label, "names", value=words, options=entry.options)
+        case Flag():
+            told = {True: "yes", False: "no"}.get(found, "")
+            usual = "usual: yes" if entry.default else "usual: no"
+            return Row(path, "ledger", entry.label, "choice", value=told, options=("yes", "no"), hint=usual)
+        case Count():
+            return Row(path, "ledger", entry.label, "count", value="" if found is None else f"{found:g}")
+        case Text():
+            return Row(path, "ledger", entry.label, "text", value=found or "")
+
+
+def look_rows(part: Part, rejected: Rejected | None = None) -> tuple[Row, ...]:
+    """How the part looks and what it is made of, one row a word."""
+    rows = (_row(part.build, look, f"{part.kind.prefix}.{look.key}") for look in part.kind.looks)
+    return tuple(with_rejected(row, rejected) for row in rows)
+
+
+def is_list(path: str) -> bool:
+    """Whether the path names a list of like things."""
+    return isinstance(entry_at(path)[-1], Many)

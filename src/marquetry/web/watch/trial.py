@@ -1,0 +1,115 @@
+"""What-if and variants: keep what was tried, keep it beside the watch, compare, take a variant."""
+
+from dataclasses import dataclass
+from typing import Annotated
+
+from fastapi import APIRouter, Form
+from markupsafe import Markup
+from starlette.responses import RedirectResponse, Response
+
+from marquetry.core.fit.checks import FAMILIES
+from marquetry.core.fit.checks.check import Check
+from marquetry.core.fit.finding import Finding
+from marquetry.core.fit.report import Report, report_on
+from marquetry.core.fit.rules import Rules
+from marquetry.core.section.lay_out import lay_out
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.difference import told
+from marquetry.core.values.verdict import Verdict
+from marquetry.drawing.section_thumb import section_thumb
+from marquetry.drawing.svg import to_svg
+from marquetry.store import variants, watches
+from marquetry.web.site.pages import render
+from marquetry.web.watch.forms import Edit, NamedEdit
+from marquetry.web.watch.visit import Visit, Visiting
+
+router = APIRouter(prefix="/watches/{watch_id}")
+LONGEST_CHANGE = 200
+
+
+@router.post("/kept", name="keep_trial")
+def keep_trial(visit: Visiting, edit: Annotated[Edit, Form()]) -> Response:
+    """Make what was tried the watch."""
+    changes = "; ".join(told(visit.stored.build, visit.before.build))
+    words = f"tried and kept: {changes}"[:LONGEST_CHANGE]
+    return visit.out_of_trial().saved(edit.version, visit.before.build, words)
+
+
+@router.post("/variants", name="keep_variant")
+def keep_variant(visit: Visiting, edit: Annotated[NamedEdit, Form()]) -> Response:
+    """Keep what was tried beside the watch, to be compared with it."""
+    variants.add_variant(
+        visit.connection, visit.stored.id, edit.name.strip() or "Variant", visit.before.build
+    )
+    return _to_compare(visit)
+
+
+@router.post("/variants/{number}/taken", name="take_variant")
+def take_variant(visit: Visiting, number: int, edit: Annotated[Edit, Form()]) -> Response:
+    """Make a variant the watch; undo brings the watch back as it was."""
+    found = variants.variant(visit.connection, visit.stored.id, number)
+    words = f"took the variant “{found.name}”"
+    watches.save(
+        visit.connection, visit.stored.id, edit.version, found.build.renamed(visit.stored.build.name), words
+    )
+    return _to_compare(visit)
+
+
+@router.post("/variants/{number}/removed", name="remove_variant")
+def remove_variant(visit: Visiting, number: int) -> Response:
+    """Forget a variant."""
+    variants.remove_variant(visit.connection, visit.stored.id, number)
+    return _to_compare(visit)
+
+
+def _to_compare(visit: Visit) -> Response:
+    address = visit.request.app.url_path_for("compare", watch_id=str(visit.stored.id))
+    return RedirectResponse(address, status_code=303)
+
+
+@dataclass(frozen=True, slots=True)
+class Column:
+    """The watch or one of its variants, side by side with the others."""
+
+    name: str
+    number: int | None
+    build: Build
+    report: Report
+    thumb: Markup
+    changes: list[str]
+    made_at: str
+
+    def count(self, verdict: str) -> int:
+        """How many findings have this verdict."""
+        return self.report.count(Verdict(verdict))
+
+
+def _column(visit: Visit, name: str, build: Build, made_at: str, number: int | None = None) -> Column:
+    report = report_on(build, Rules.of(build, visit.house))
+    thumb = Markup(to_svg(section_thumb(lay_out(build, report), name), defs=number is None))  # noqa: S704  # escaped by svg.py
+    return Column(name, number, build, report, thumb, told(visit.stored.build, build), made_at)
+
+
+def _rows(columns: list[Column]) -> list[tuple[str, list[tuple[Check, list[Finding], bool]]]]:
+    """By family: each check with its finding in every column, and whether they differ."""
+    families = []
+    for name, checks in FAMILIES:
+        rows = []
+        for check in checks:
+            found = [column.report.findings[check.name] for column in columns]
+            if any(finding.verdict is not Verdict.SKIPPED for finding in found):
+                shown = {(f.verdict, None if f.value is None else round(f.value, 4)) for f in found}
+                rows.append((check, found, len(shown) > 1))
+        if rows:
+            families.append((name, rows))
+    return families
+
+
+@router.get("/compare", name="compare")
+def compare(visit: Visiting) -> Response:
+    """The watch and its variants column by column."""
+    kept = variants.variants_of(visit.connection, visit.stored.id)
+    columns = [_column(visit, visit.stored.build.name, visit.stored.build, visit.stored.saved_at)]
+    columns += [_column(visit, found.name, found.build, found.made_at, found.id) for found in kept]
+    context = {"watch": visit.stored, "columns": columns, "families": _rows(columns)}
+    return render(visit.request, "watch/templates/compare.html", context)

@@ -1,0 +1,201 @@
+"""The fit page of one watch: plate, tray of the chosen finding, ledger of its parts."""
+
+import json
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from urllib.parse import urlencode
+
+from fastapi import Request
+from markupsafe import Markup
+from starlette.responses import Response
+
+from marquetry.core.fit.checks import CHECK_BY_NAME, FAMILIES
+from marquetry.core.fit.checks.check import Check
+from marquetry.core.fit.finding import Finding
+from marquetry.core.fit.report import Report, report_on
+from marquetry.core.fit.rules import Rules
+from marquetry.core.fit.sentence import details, in_short, sentence
+from marquetry.core.sheet.build import Build, Json
+from marquetry.core.sheet.change import changed_parts
+from marquetry.core.sheet.difference import difference, told
+from marquetry.core.sheet.parts import PART_BY_KEY
+from marquetry.core.values.verdict import Verdict
+from marquetry.drawing.limit_ruler import limit_ruler
+from marquetry.drawing.plate import plate
+from marquetry.drawing.sheet import STRETCHES, USUAL_TIME, Display
+from marquetry.drawing.svg import to_svg
+from marquetry.store.watches import StoredWatch
+from marquetry.web.site.pages import render
+from marquetry.web.watch.rows import (
+    PartView,
+    Rejected,
+    Row,
+    absent_parts,
+    is_list,
+    part_view,
+    part_views,
+    row_for,
+    with_rejected,
+)
+
+House = Mapping[str, Json]
+"""The workshop's own rules, by key."""
+
+
+@dataclass(frozen=True, slots=True)
+class Tray:
+    """The chosen finding, explained, with every dimension it hangs on."""
+
+    check: Check
+    finding: Finding
+    sentence: str
+    details: tuple[str, ...]
+    ruler: Markup
+    rows: tuple[Row, ...]
+    has_spacers: bool
+
+
+@dataclass(frozen=True, slots=True)
+class FitPage:
+    """All that the templates show of one watch."""
+
+    watch: StoredWatch
+    report: Report
+    display: Display
+    plate: Markup
+    tray: Tray | None
+    parts: list[PartView]
+    absent: list[tuple[str, str]]
+    here: str
+    """The address's query for this look and trial, as links and forms repeat it."""
+    spacer_error: str = ""
+    stored: Build | None = None
+    stretches: tuple[float, ...] = STRETCHES
+
+    @property
+    def families(self) -> list[tuple[str, list[tuple[Check, Finding]]]]:
+        """Every finding that speaks, by family."""
+        spoken = {f.check: f for f in self.report.ranked()}
+        found = [
+            (name, [(c, spoken[c.name]) for c in checks if c.name in spoken]) for name, checks in FAMILIES
+        ]
+        return [(name, findings) for name, findings in found if findings]
+
+    @property
+    def is_trial(self) -> bool:
+        """Whether nothing of what is edited here is stored."""
+        return self.stored is not None
+
+    @property
+    def tried(self) -> list[str]:
+        """What a trial changes against the stored watch, in words."""
+        return [] if self.stored is None else told(self.stored, self.watch.build)
+
+    def query(self, **changed: object) -> str:
+        """The address's query for the same look and trial with something changed."""
+        return _query(self.display, self.stored, self.watch.build, **changed)
+
+
+def _query(display: Display, stored: Build | None, build: Build, **changed: object) -> str:
+    look = {"view": display.view, "stretch": f"{display.stretch:g}", "check": display.chosen}
+    look["time"] = "" if display.time == USUAL_TIME else display.time
+    if stored is not None:
+        look["try"] = json.dumps(difference(stored, build), separators=(",", ":"), ensure_ascii=False)
+    look.update({key: str(value) for key, value in changed.items()})
+    return "?" + urlencode({key: value for key, value in look.items() if value})
+
+
+def draw_plate(build: Build, report: Report, display: Display) -> Markup:
+    """The plate as SVG."""
+    return Markup(to_svg(plate(build, report, display)))  # noqa: S704  # escaped by svg.py
+
+
+def fit_page(
+    watch: StoredWatch,
+    house: House,
+    display: Display,
+    rejected: Rejected | None = None,
+    stored: Build | None = None,
+) -> FitPage:
+    """Compute everything the page shows; the gravest finding is chosen where the reader chose none.
+
+    `stored` is the watch on disk where `watch` is only tried.
+    """
+    build = watch.build
+    report = report_on(build, Rules.of(build, house))
+    spoken = report.ranked()
+    usual = spoken[0].check if spoken else ""
+    chosen = display.chosen if display.chosen in {finding.check for finding in spoken} else usual
+    display = replace(display, chosen=chosen, link=_query(replace(display, chosen=""), stored, build))
+    return FitPage(
+        watch,
+        report,
+        display,
+        draw_plate(build, report, display),
+        _tray(build, report.findings[chosen], rejected, stored) if chosen else None,
+        part_views(build, rejected),
+        absent_parts(build),
+        _query(display, stored, build),
+        rejected.reason if rejected and rejected.path == "spacers" else "",
+        stored,
+    )
+
+
+def _tray(build: Build, finding: Finding, rejected: Rejected | None, stored: Build | None) -> Tray:
+    check = CHECK_BY_NAME[finding.check]
+    shares = {driver.path: driver.share for driver in finding.drivers}
+    paths = [path for path in finding.uses if not is_list(path)]
+    ordered = sorted(paths, key=lambda path: (path not in finding.missing, -shares.get(path, 0.0)))
+    ruler = limit_ruler(finding, check.decimals)
+    return Tray(
+        check,
+        finding,
+        sentence(check, finding),
+        details(check, finding),
+        Markup(to_svg(ruler, defs=False)) if ruler else Markup(),  # noqa: S704  # escaped by svg.py
+        tuple(
+            with_rejected(row_for(build, path, "tray", share=shares.get(path), stored=stored), rejected)
+            for path in ordered
+        ),
+        "spacers" in finding.uses,
+    )
+
+
+def whole_page(request: Request, page: FitPage, status: int = 200) -> Response:
+    """The page as a whole."""
+    return render(request, "watch/templates/watch.html", {"page": page, "turned": []}, status)
+
+
+def changed_fragments(request: Request, before: Build, page: FitPage) -> Response:
+    """Only what an edit may have changed: status line, plate, tray, and the parts that differ.
+
+    A refused entry is answered this way too, as a part of the page like any other: 200.
+    """
+    after = page.watch.build
+    keys = changed_parts(before, after)
+    turned = turned_verdicts(report_on(before, page.report.rules), page.report) if keys else []
+    parts = [part_view(after, PART_BY_KEY[key]) for key in keys if after.has(key)]
+    moved = any(before.has(key) != after.has(key) for key in keys)
+    context = {"page": page, "parts": parts, "whole_ledger": moved, "turned": turned}
+    return render(request, "watch/templates/_changed.html", context)
+
+
+def turned_verdicts(before: Report, after: Report) -> list[tuple[str, Verdict, Verdict]]:
+    """Title and verdicts of every check that an edit turned: what it mended and what it spoiled."""
+    return [
+        (CHECK_BY_NAME[name].title, before.findings[name].verdict, finding.verdict)
+        for name, finding in after.findings.items()
+        if before.findings[name].verdict is not finding.verdict
+    ]
+
+
+def waits_for(report: Report) -> str:
+    """One line for the bench: the gravest finding in short, or what to measure first."""
+    spoken = report.ranked()
+    if not spoken:
+        return "Nothing described yet that could be checked."
+    gravest = spoken[0]
+    if gravest.verdict is Verdict.CLEAR:
+        return "Everything that was checked is clear."
+    check = CHECK_BY_NAME[gravest.check]
+    return f"{check.title}: {in_short(check, gravest)}"

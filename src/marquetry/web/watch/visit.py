@@ -1,0 +1,103 @@
+"""One request about one watch: the watch as stored, what is being tried on it, and how to answer.
+
+In a trial every edit works as it does otherwise, but nothing is stored: what differs from the stored watch
+travels in the address, so a trial can be shared, and the browser's own way back undoes a step.
+"""
+
+import json
+import sqlite3
+from dataclasses import dataclass, replace
+from typing import Annotated
+
+from fastapi import Depends, Query, Request
+from starlette.responses import RedirectResponse, Response
+
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.difference import Edit, applied, read_edits
+from marquetry.core.values.errors import SheetError
+from marquetry.drawing.sheet import Display
+from marquetry.store import watches
+from marquetry.store.house import rule_values
+from marquetry.store.watches import StoredWatch
+from marquetry.web.site.deps import Connection, Fragments, Looking
+from marquetry.web.watch.rows import Rejected
+from marquetry.web.watch.view import FitPage, House, changed_fragments, fit_page, whole_page
+
+LONGEST_TRIAL = 12_000
+
+
+@dataclass(frozen=True, slots=True)
+class Visit:
+    """What every edit of a watch needs.
+
+    `stored` is the watch on disk, `before` the same with the trial's edits applied; `trial` is None outside
+    a trial. `fragments` where the page's own script asks.
+    """
+
+    request: Request
+    connection: sqlite3.Connection
+    stored: StoredWatch
+    before: StoredWatch
+    trial: tuple[Edit, ...] | None
+    display: Display
+    fragments: bool
+    house: House
+
+    def page(self, watch: StoredWatch, rejected: Rejected | None = None) -> FitPage:
+        """The page of the watch as given, in the trial's light if there is one."""
+        stored = None if self.trial is None else self.stored.build
+        return fit_page(watch, self.house, self.display, rejected, stored)
+
+    def saved(self, based_on: int, build: Build, change: str) -> Response:
+        """Save the build as the next version, or only try it, and answer with what that changed."""
+        if build == self.before.build:
+            return self.answer(self.before)
+        if self.trial is not None:
+            return self.answer(replace(self.before, build=build))
+        return self.answer(watches.save(self.connection, self.stored.id, based_on, build, change))
+
+    def answer(self, after: StoredWatch) -> Response:
+        """What changed, for the page's own script; a fresh page, for a form that was sent without it."""
+        page = self.page(after)
+        if self.fragments:
+            return changed_fragments(self.request, self.before.build, page)
+        address = self.request.app.url_path_for("watch", watch_id=str(after.id))
+        return RedirectResponse(f"{address}{page.here}", status_code=303)
+
+    def refused(self, rejected: Rejected) -> Response:
+        """The page as it was, with what was typed and the reason beside its field."""
+        page = self.page(self.before, rejected)
+        if self.fragments:
+            return changed_fragments(self.request, self.before.build, page)
+        return whole_page(self.request, page, 422)
+
+    def out_of_trial(self) -> "Visit":
+        """The same visit with the trial's edits no longer a trial."""
+        return replace(self, before=self.stored, trial=None)
+
+
+def _trial(
+    text: Annotated[str | None, Query(alias="try", max_length=LONGEST_TRIAL)] = None,
+) -> tuple[Edit, ...] | None:
+    if text is None:
+        return None
+    try:
+        return read_edits(json.loads(text))
+    except (ValueError, RecursionError):
+        raise SheetError("try", "a trial as the page writes it") from None
+
+
+def _visit(  # noqa: PLR0913, PLR0917  # FastAPI hands each in by name
+    request: Request,
+    watch_id: int,
+    connection: Connection,
+    display: Looking,
+    fragments: Fragments,
+    trial: Annotated[tuple[Edit, ...] | None, Depends(_trial)],
+) -> Visit:
+    stored = watches.watch(connection, watch_id)
+    before = replace(stored, build=applied(stored.build, trial)) if trial else stored
+    return Visit(request, connection, stored, before, trial, display, fragments, rule_values(connection))
+
+
+Visiting = Annotated[Visit, Depends(_visit)]

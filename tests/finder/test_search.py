@@ -1,0 +1,155 @@
+"""The Finder against brute force: the same watches in the same order, and every cell as the report has it."""
+
+from collections.abc import Iterator
+from itertools import product
+from typing import Any
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from marquetry.core.finder.candidates import Candidate, Slot, spacer_candidates, without_feet
+from marquetry.core.finder.constraints import UNKNOWN
+from marquetry.core.finder.search import DECIMALS, Filling, Search, added, filled
+from marquetry.core.fit.report import report_on
+from marquetry.core.fit.rules import Rules
+from marquetry.core.remedies.offers import room_of
+from marquetry.core.sheet.build import Build, dimension_as_json
+from marquetry.core.sheet.kind import kind_named
+from marquetry.core.sheet.part import Part
+from marquetry.core.values.dimension import Dimension
+from marquetry.core.values.verdict import Verdict
+from tests.strategies import case_build
+
+KINDS = ("case", "dial", "hands", "movement", "crystal", "crystal_gasket")
+
+
+def varied(build: Build, kind: str, seed: int, spread: float = 0.012) -> Part:
+    """A part like the build's, every dimension moved a little, some not known, now and then without feet."""
+    generator = np.random.default_rng(seed)
+    part = Part.of(kind_named(kind), build.at(kind))
+    made = part.build
+    for path, old in part.build.dimensions.items():
+        value = old.value + float(generator.normal(0, spread)) * (1.0 if abs(old.value) > 1 else 0.3)
+        moved = Dimension(round(max(value, 0.0) if old.value >= 0 else value, 4), old.tol, old.source)
+        made = made.with_entry(path, dimension_as_json(moved))
+    if kind == "dial" and generator.random() < 0.3:
+        made = made.without("dial.feet")
+    if kind == "hands" and generator.random() < 0.2 and made.has("hands.seconds"):
+        made = made.without("hands.seconds")
+    if generator.random() < 0.12:
+        paths = [p for p in made.dimensions if p.count(".") == 1]
+        if paths:
+            made = made.without(str(generator.choice(paths)))
+    return Part.of(kind_named(kind), made.at(kind))
+
+
+def slots_of(build: Build, kinds: tuple[str, ...], sizes: int, seed: int) -> tuple[Slot, ...]:
+    generator = np.random.default_rng(seed)
+    made = []
+    for kind in kinds:
+        candidates = tuple(
+            Candidate(
+                number,
+                varied(build, kind, seed * 1000 + number + hash_of(kind)),
+                owned=bool(generator.random() < 0.4),
+                price=int(generator.integers(1, 6)) * 500,
+                missed=int(generator.integers(0, 3)),
+            )
+            for number in range(sizes)
+        )
+        if kind == "dial":
+            candidates += tuple(filter(None, map(without_feet, candidates[:2])))
+        made.append(Slot(kind, candidates))
+    return tuple(made)
+
+
+def hash_of(word: str) -> int:
+    return sum(map(ord, word)) % 997
+
+
+def by_force(build: Build, slots: tuple[Slot, ...], *, unmeasured_ok: bool) -> Iterator[tuple[Any, ...]]:
+    """Every filling without a clash: its key and the parts, by nothing but the report."""
+    kinds = [slot.kind for slot in slots]
+    for chosen in product(*(slot.candidates for slot in slots)):
+        whole = filled(build, dict(zip(kinds, chosen, strict=True)))
+        report = report_on(whole)
+        search = Search(build, Rules(), slots, unmeasured_ok)
+        found = [f for f in report.findings.values() if search.hangs_on_slots(f)]
+        refused = {Verdict.CLASH} if unmeasured_ok else {Verdict.CLASH, Verdict.UNMEASURED}
+        if any(finding.verdict in refused for finding in found):
+            continue
+        room = round(min((room_of(f) for f in found if f.low is not None), default=0.0), DECIMALS)
+        if any(finding.verdict is Verdict.UNMEASURED for finding in found):
+            room = min(room, UNKNOWN)
+        sums = added(*((c.cost, int(not c.owned), c.missed) for c in chosen))
+        yield (-room, *sums), tuple((c.number, c.on_pads) for c in chosen)
+
+
+def key_of(filling: Filling) -> Any:
+    return filling.key
+
+
+@settings(max_examples=12, deadline=None)
+@given(
+    seed=st.integers(0, 10_000),
+    number=st.sampled_from([1, 3, 6, 10]),
+    kinds=st.sets(st.sampled_from(KINDS), min_size=2, max_size=4),
+    unmeasured_ok=st.booleans(),
+)
+def test_the_search_finds_what_brute_force_finds_in_the_same_order(
+    seed: int,
+    number: int,
+    kinds: set[str],
+    unmeasured_ok: bool,  # noqa: FBT001  # hypothesis gives it by name
+) -> None:
+    build = case_build(number)
+    ordered = tuple(kind for kind in KINDS if kind in kinds and build.has(kind))
+    slots = slots_of(build, ordered, 3, seed)
+    expected = sorted(by_force(build, slots, unmeasured_ok=unmeasured_ok))
+    found = list(Search(build, Rules(), slots, unmeasured_ok).best())
+    assert [key_of(filling) for filling in found] == [key for key, _ in expected]
+    numbers = {tuple((f.chosen[k].number, f.chosen[k].on_pads) for k in ordered) for f in found}
+    assert numbers == {chosen for _, chosen in expected}
+
+
+def test_a_spacer_is_found_where_one_is_accepted() -> None:
+    build = case_build(2)
+    slots = slots_of(build, ("dial",), 4, 5)
+    assert list(Search(build, Rules(), slots).best()) == []
+    limits = {"holder_clamp": [0.0, 1.5]}
+    spaced = (*slots, Slot("spacers", spacer_candidates(0.9)))
+    found = list(Search(build, Rules(limits), spaced).best())
+    assert found
+    thickness = found[0].build.dimensions["spacers.0.thickness"].value
+    assert 0.6 < thickness < 0.9
+    assert found[0].tightest is not None
+    assert 0 < found[0].chance <= 1
+    keys = [key_of(filling) for filling in found]
+    assert keys == sorted(keys)
+
+
+def test_a_search_stops_when_told_and_keeps_what_it_found() -> None:
+    build = case_build(1)
+    search = Search(build, Rules(), slots_of(build, ("dial", "crystal"), 6, 2), unmeasured_ok=True)
+    found = []
+    for filling in search.best():
+        found.append(filling)
+        if len(found) == 3:
+            search.stop = True
+    assert len(found) == 3
+    assert search.looked_at > 3
+    assert list(Search(build, Rules(), (Slot("dial", ()),)).best()) == []
+
+
+@pytest.mark.parametrize("number", [1, 10])
+def test_the_parts_of_a_watch_that_goes_together_are_found_again(number: int) -> None:
+    build = case_build(number)
+    kinds = tuple(kind for kind in KINDS if build.has(kind))
+    slots = tuple(
+        Slot(kind, (Candidate(1, Part.of(kind_named(kind), build.at(kind)), owned=True),)) for kind in kinds
+    )
+    (found,) = Search(build, Rules(), slots, unmeasured_ok=True).best()
+    assert found.report.count(Verdict.CLASH) == 0
+    assert found.sums == (0, 0, 0)

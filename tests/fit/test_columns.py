@@ -1,0 +1,88 @@
+"""Every formula runs over columns of many parts at once and agrees with the report, part by part."""
+
+import numpy as np
+import pytest
+
+from marquetry.core.fit.checks import CHECK_BY_NAME, CHECKS
+from marquetry.core.fit.checks.check import Check
+from marquetry.core.fit.columns import CODES, Column, hand_stack_over, hand_stack_worst, judge_columns
+from marquetry.core.fit.report import report_on
+from marquetry.core.fit.rules import Rules
+from marquetry.core.sheet.build import Build, dimension_as_json
+from marquetry.core.values.dimension import Dimension
+from marquetry.core.values.verdict import Verdict
+from tests.strategies import case_build
+
+ROWS = 12
+
+
+def perturbed(build: Build) -> list[Build]:
+    """Builds whose every dimension is moved a little, reproducibly; feet and holes stay where they are."""
+    generator = np.random.default_rng(4)
+    made = []
+    for _ in range(ROWS):
+        moved = build
+        for path, old in build.dimensions.items():
+            if "feet" not in path and "foot_holes" not in path and old.value != 0:
+                value = old.value * float(generator.uniform(0.97, 1.03))
+                moved = moved.with_entry(path, dimension_as_json(Dimension(value, old.tol, old.source)))
+        made.append(moved)
+    return made
+
+
+BUILDS = perturbed(case_build(10))
+REPORTS = [report_on(build) for build in BUILDS]
+
+
+def columns() -> dict[str, Column]:
+    """Every dimension of every build as a column."""
+    return {
+        path: Column(
+            np.array([build.dimensions[path].value for build in BUILDS]),
+            np.array([build.dimensions[path].tol for build in BUILDS]),
+        )
+        for path in BUILDS[0].dimensions
+    }
+
+
+@pytest.mark.parametrize("check", [c for c in CHECKS if c.formula], ids=lambda c: c.name)
+def test_a_formula_over_columns_agrees_with_every_report(check: Check) -> None:
+    found = judge_columns(check, BUILDS[0], Rules(), columns())
+    findings = [report.findings[check.name] for report in REPORTS]
+    if found is None:
+        assert findings[0].value is None
+        return
+    assert np.broadcast_to(found.values, ROWS) == pytest.approx([f.value for f in findings], abs=1e-9)
+    assert np.broadcast_to(found.margins, ROWS) == pytest.approx([f.margin for f in findings], abs=1e-6)
+    codes = np.broadcast_to(found.verdict_codes(), ROWS)
+    assert [CODES[code] for code in codes] == [f.verdict for f in findings]
+
+
+def test_what_a_column_does_not_know_is_unmeasured_there_and_nowhere_else() -> None:
+    moved = columns()
+    values = moved["dial.thickness"].values.copy()
+    values[3] = np.nan
+    moved["dial.thickness"] = Column(values, moved["dial.thickness"].tols)
+    found = judge_columns(CHECK_BY_NAME["stem_height"], BUILDS[0], Rules(), moved)
+    assert found is not None
+    assert [
+        index for index, code in enumerate(found.verdict_codes()) if CODES[code] is Verdict.UNMEASURED
+    ] == [3]
+
+
+def test_the_hand_stack_over_columns_agrees_with_every_report() -> None:
+    expected = [report.findings["hand_stack"].value for report in REPORTS]
+    assert hand_stack_over(BUILDS[0], Rules(), {p: c.values for p, c in columns().items()}) == pytest.approx(
+        expected, abs=1e-9
+    )
+
+
+def test_the_hand_stacks_worst_case_over_columns_promises_at_most_the_domes_doubt_too_much() -> None:
+    found = hand_stack_worst(BUILDS[0], Rules(), columns())
+    assert found is not None
+    findings = [report.findings["hand_stack"] for report in REPORTS]
+    assert found[0] == pytest.approx([f.value for f in findings], abs=1e-9)
+    for worst, finding, build in zip(found[1], findings, BUILDS, strict=True):
+        assert finding.low is not None
+        dome = build.dimensions["crystal.inner_dome"].tol
+        assert finding.low - 1e-9 <= worst <= finding.low + dome + 0.005

@@ -1,0 +1,144 @@
+"""Verdicts where parts or dimensions are missing, beyond the worked cases."""
+
+import pytest
+
+from marquetry.core.fit.report import report_on
+from marquetry.core.sheet.build import Build
+from marquetry.core.values.verdict import Verdict
+from tests.strategies import case_build
+
+
+@pytest.mark.parametrize(
+    ("removed", "check", "verdict", "missing"),
+    [
+        ("movement", "stem_height", "skipped", ()),
+        ("case_back", "rotor_clearance", "skipped", ()),
+        ("hands", "hand_stack", "skipped", ()),
+        ("hands.hour", "hand_stack", "clear", ()),
+        ("crystal", "hand_stack", "skipped", ()),
+        ("crystal_gasket", "hand_stack", "clear", ()),
+        ("chapter_ring", "stem_height", "clear", ()),
+        ("chapter_ring.drop", "stem_height", "unmeasured", ("chapter_ring.drop",)),
+        ("chapter_ring.inner_diameter", "dial_cover", "unmeasured", ("chapter_ring.inner_diameter",)),
+        ("dial.feet", "dial_feet", "skipped", ()),
+        ("dial.feet.1", "dial_feet", "unmeasured", ("dial.feet",)),
+        ("movement.foot_holes", "dial_feet", "unmeasured", ("movement.foot_holes",)),
+        ("dial.feet.1.angle", "dial_feet", "unmeasured", ("dial.feet.1.angle",)),
+        ("case.crown_angle", "dial_feet", "unmeasured", ("case.crown_angle",)),
+        ("dial.features.0.inner_radius", "hand_stack", "unmeasured", ("dial.features.0.inner_radius",)),
+        (
+            "movement.posts.hour",
+            "hand_stack",
+            "unmeasured",
+            ("movement.posts.hour.top", "movement.posts.hour.grip"),
+        ),
+    ],
+)
+def test_what_is_missing_is_named(removed: str, check: str, verdict: str, missing: tuple[str, ...]) -> None:
+    finding = report_on(case_build(1).without(removed)).findings[check]
+    assert (finding.verdict.value, finding.missing) == (verdict, missing)
+
+
+def test_a_spacer_without_side_or_thickness_is_unmeasured() -> None:
+    build = case_build(2).with_entry("spacers.-", {})
+    assert report_on(build).findings["stem_height"].missing == ("spacers.0.side",)
+    build = build.with_entry("spacers.0.side", "movement")
+    assert report_on(build).findings["stem_height"].missing == ("spacers.0.thickness",)
+
+
+def test_a_hard_limit_that_cannot_be_kept_gives_no_press_plan() -> None:
+    build = case_build(1).with_entry("movement.posts.hour.grip", {"value": 0.1, "source": "measured"})
+    finding = report_on(build).findings["hand_stack"]
+    assert finding.verdict is Verdict.CLASH
+    assert finding.value == pytest.approx(0.1 - 0.25)
+    assert finding.extras["heights"] == {}
+    assert finding.extras["binding"] == ["hour.post_shoulder", "hour.post_engagement"]
+
+
+def test_feet_on_a_wider_circle_are_told_by_their_span() -> None:
+    build = case_build(1)
+    for foot in (0, 1):
+        build = build.with_entry(f"dial.feet.{foot}.radius", {"value": 12.9, "source": "measured"})
+    extras = report_on(build).findings["dial_feet"].extras
+    assert extras["pairs"] == []
+    assert extras["remove"] == [0, 1]
+    assert extras["span_error"] == pytest.approx(0.6)
+    assert extras["turn"] == pytest.approx(0.0)
+
+
+def test_a_small_turn_of_the_dial_lets_feet_meet() -> None:
+    """Both feet stand 0.4° off: the dial may turn that far, so nothing is lost."""
+    build = case_build(1)
+    for foot, angle in ((0, 33.4), (1, 213.4)):
+        build = build.with_entry(f"dial.feet.{foot}.angle", {"value": angle, "source": "measured"})
+    assert report_on(build).findings["dial_feet"].value == pytest.approx(0.1)
+
+
+@pytest.mark.parametrize(
+    ("edits", "check", "verdict", "told"),
+    [
+        ({"dial.windows": ["day", "date"]}, "functions", "clash", ["day_missing"]),
+        ({"hands.h24": {}}, "functions", "clash", ["hand_without_post:h24"]),
+        ({"hands.seconds": None}, "functions", "tight", ["post_without_hand:seconds"]),
+        (
+            {"hands.h24": {}, "hands.hour": None, "dial.windows": []},
+            "functions",
+            "clash",
+            ["hand_without_post:h24", "date_unused", "post_without_hand:hour"],
+        ),
+        ({"movement.functions": []}, "functions", "unmeasured", None),
+        ({"stem.thread": "1.00"}, "stem_thread", "clash", None),
+        ({"stem.thread": " "}, "stem_thread", "unmeasured", None),
+        ({"crystal.material": "quartz"}, "crystal_strength", "skipped", None),
+        ({"crystal.material": None, "crystal.centre_thickness": None}, "crystal_strength", "skipped", None),
+        ({"bezel.clicks": None}, "bezel_index", "skipped", None),
+        ({"dial.date_window_angle": None}, "date_radius", "skipped", None),
+        ({"dial.date_window_radius": None}, "date_radius", "unmeasured", None),
+        ({"crystal_gasket.flange": None}, "crystal_proud", "unmeasured", None),
+        ({"strap": None}, "wrist_span", "skipped", None),
+        ({"strap.end_link_overhang": 9.0}, "wrist_span", "clash", None),
+        ({"dial.feet": [{"length": 0.5}]}, "foot_engagement", "clash", None),
+        ({"dial.feet.0.length": 0.4}, "foot_engagement", "clash", None),
+        ({"case.crown_angle": 450}, "date_angle", "clear", None),
+        ({"hands.hour.bore": 1.51}, "hand_grip.hour", "clash", None),
+    ],
+)
+def test_checks_that_are_more_than_a_sum(
+    edits: dict[str, object], check: str, verdict: str, told: list[str] | None
+) -> None:
+    build = case_build(1)
+    for path, value in edits.items():
+        build = build.without(path) if value is None else build.with_entry(path, value)
+    finding = report_on(build).findings[check]
+    assert finding.verdict.value == verdict
+    assert told is None or finding.extras["issues"] == told
+
+
+def test_a_foot_that_is_to_be_taken_off_does_not_count_as_holding() -> None:
+    """Case 06 with a short third foot: it goes, so the two kept ones decide."""
+    build = case_build(6).with_entry("dial.feet.2.length", 0.2)
+    assert report_on(build).findings["foot_engagement"].value == pytest.approx(1.4)
+
+
+def test_without_depth_or_wrist_their_checks_are_skipped() -> None:
+    document = case_build(1).document
+    document["target"] = {"water_depth_m": None}
+    findings = report_on(Build(document)).findings
+    assert findings["crystal_strength"].verdict is findings["wrist_span"].verdict is Verdict.SKIPPED
+
+
+def test_the_best_pair_is_found_among_as_many_feet_and_holes_as_a_sheet_may_hold() -> None:
+    """Sixteen of each, of which only the last two feet stand over the first two holes."""
+    document = case_build(1).document
+    parts = document["parts"]
+    good, holes = parts["dial"]["feet"], parts["movement"]["foot_holes"]
+    astray = [{**good[0], "radius": 5.0 + k / 10, "angle": 7.0 * k} for k in range(14)]
+    parts["dial"]["feet"] = [*astray, *good]
+    parts["movement"]["foot_holes"] = [
+        *holes,
+        *({**holes[0], "radius": 9.0, "angle": 11.0 * k} for k in range(14)),
+    ]
+    finding = report_on(Build(document)).findings["dial_feet"]
+    assert finding.value == pytest.approx(0.1)
+    assert finding.extras["pairs"] == [[14, 0], [15, 1]]
+    assert finding.extras["remove"] == list(range(14))

@@ -1,0 +1,180 @@
+"""Remedies keep what they promise: the patch applies, and the report with it is the one that was told."""
+
+import copy
+from typing import Any
+
+import jsonpatch
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from marquetry.core.fit.checks import CHECK_BY_NAME, CHECKS
+from marquetry.core.fit.report import report_on
+from marquetry.core.fit.rules import Rules
+from marquetry.core.fit.schools import SCHOOLS
+from marquetry.core.fit.squeeze_pairs import Size, squeeze_pairs
+from marquetry.core.remedies.fits import FITS
+from marquetry.core.remedies.hands import STRETCHES
+from marquetry.core.remedies.offers import SOURCES, Offers, offers
+from marquetry.core.remedies.patch import patch_between
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.parts import quantity_at
+from marquetry.core.values.errors import SheetError
+from marquetry.core.values.verdict import Verdict
+from marquetry.formats.remedies import remedies_of, remedies_told
+from tests.strategies import CASES, builds, case_build
+
+_RANK = {"clash": 3, "tight": 2, "unmeasured": 1, "clear": 0, "skipped": 0}
+CLASHING = [n for n in range(1, len(CASES) + 1) if report_on(case_build(n)).count(Verdict.CLASH)]
+
+
+def refuse_broken_promises(build: Build, found: Offers) -> None:
+    before = report_on(build)
+    for item in remedies_of(found):
+        after_document = jsonpatch.apply_patch(copy.deepcopy(build.document), item["patch"])
+        after = report_on(Build(after_document))
+        change = {
+            name: _RANK[finding.verdict] - _RANK[before.findings[name].verdict]
+            for name, finding in after.findings.items()
+        }
+        assert item["mends"] == [name for name, turn in change.items() if turn < 0], item["title"]
+        assert item["worsens"] == [name for name, turn in change.items() if turn > 0], item["title"]
+        if item["kind"] != "none":
+            assert item["clashes_left"] == after.count(Verdict.CLASH)
+            assert item["mends"]
+
+
+@pytest.mark.parametrize("number", CLASHING)
+def test_each_clashing_case_has_a_remedy_that_leaves_no_clash(number: int) -> None:
+    found = offers(case_build(number))
+    assert found.remedies[0].clashes == 0
+    assert found.disagreements == ()
+    refuse_broken_promises(case_build(number), found)
+
+
+@settings(max_examples=12, deadline=None)
+@given(build=builds())
+def test_no_remedy_breaks_its_promise_on_any_sheet(build: Build) -> None:
+    found = offers(build)
+    refuse_broken_promises(build, found)
+    clash = report_on(build).count(Verdict.CLASH) > 0
+    whole = any(remedy.clashes == 0 for remedy in found.remedies)
+    assert bool(found.disagreements) == (clash and not whole)
+
+
+@pytest.mark.parametrize(
+    ("number", "kind", "mends"),
+    [
+        (2, "spacer_dial", "stem_height"),
+        (4, "spacer_dial", "hand_stack"),
+        (5, "dial_turn", "dial_feet"),
+        (5, "new_holes", "dial_feet"),
+        (7, "thinner_dial", "stem_height"),
+        (8, "domed_crystal", "hand_stack"),
+        (8, "higher_gasket", "hand_stack"),
+    ],
+)
+def test_the_remedies_of_the_trade_are_among_those_offered(number: int, kind: str, mends: str) -> None:
+    found = [r for r in offers(case_build(number)).remedies if r.idea.kind.split("+")[0] == kind]
+    assert found
+    assert any(mends in remedy.mends for remedy in found)
+
+
+def test_a_stretch_tells_the_range_that_works_to_shop_by() -> None:
+    titles = {r.idea.kind: r.idea.title for r in offers(case_build(8)).remedies}
+    assert "flange of 0.24 to 0.80" in titles["higher_gasket"]
+    for rise in (1.79, 2.1, 2.5):
+        made = case_build(8).with_entry("crystal.inner_dome", {"value": rise, "tol": 0.03})
+        assert report_on(made).findings["hand_stack"].verdict is not Verdict.CLASH
+
+
+MENDED: list[tuple[int, str, Any, str, str]] = [
+    (1, "crystal_gasket.wall", 0.2, "crystal_squeeze", "gasket_wall"),
+    (1, "crystal.centre_thickness", 0.4, "crystal_strength", "thicker_crystal"),
+    (1, "back_gasket.cord", 1.0, "back_gasket_squeeze", "gasket_cord"),
+    (1, "stem.length", 12.0, "stem_cut", "longer_stem"),
+    (1, "stem.thread", "1.20", "stem_thread", "other_stem"),
+    (1, "hands.minute.length", 15.5, "hand_reach.minute", "shorter_hand"),
+    (1, "hands.minute.bore", 0.95, "hand_grip.minute", "close_pipe"),
+    (1, "bezel_insert.outer_diameter", 38.3, "insert_outer_gap", "other_insert"),
+    (1, "strap.width", 22.0, "strap_width", "other_strap"),
+    (1, "dial.diameter", 29.2, "dial_bore_clearance", "other_dial"),
+    (1, "case_back.inner_recess", -0.3, "rotor_clearance", "deeper_back"),
+    (1, "movement.foot_hole_depth", 1.0, "foot_bottoming", "shorter_feet"),
+]
+
+
+@pytest.mark.parametrize(("number", "path", "value", "check", "kind"), MENDED)
+def test_a_spoilt_dimension_is_mended_by_its_kind(
+    number: int, path: str, value: Any, check: str, kind: str
+) -> None:
+    spoilt = case_build(number).with_entry(path, value)
+    assert report_on(spoilt).findings[check].verdict is Verdict.CLASH
+    kinds = {r.idea.kind: r for r in offers(spoilt).remedies}
+    assert check in kinds[kind].mends
+
+
+def test_schools_decide_between_what_mends_as_well() -> None:
+    build = case_build(5).without("dial.date_window_angle")
+    for choice in ("pads", "new_holes", "other_dial"):
+        ranked = offers(build, {"school_feet": choice}).remedies
+        of_feet = [r.idea.school for r in ranked if r.clashes == ranked[0].clashes and r.idea.school]
+        assert of_feet[0] == choice
+    with pytest.raises(SheetError, match="pads or new_holes"):
+        Rules({"school_feet": "glue everything"}).check("school_feet")
+    assert all(choice.reason for school in SCHOOLS for choice in school.choices)
+
+
+def test_where_nothing_mends_the_parts_that_disagree_are_named() -> None:
+    build = case_build(2)
+    for path in ("case.seat_to_tube", "case.dial_bore"):
+        build = build.with_entry(path, 190.0)
+    found = offers(build)
+    assert found.disagreements
+    told = remedies_told(found)
+    assert "These cannot both stay: case, " in told
+    assert "A matching part would measure: " in told
+    assert [r for r in remedies_of(found) if r["kind"] == "none" and r["patch"] == []]
+
+
+def test_every_row_of_the_tables_names_a_check_and_a_dimension() -> None:
+    for fit in FITS:
+        assert fit.check in CHECK_BY_NAME
+        quantity_at(fit.path)
+        assert "{" not in fit.title.format(value="1", old="2")
+    assert all(stretch.title.format(change="1", value="2", old="3") for stretch in STRETCHES)
+    covered = {fit.check for fit in FITS}
+    elsewhere = {"dial_feet", "foot_engagement", "functions", "hand_stack", "stem_thread"}
+    by_other = {c.name for c in CHECKS} - covered - elsewhere
+    assert by_other <= {"foot_bottoming"}
+    assert len(SOURCES) == 5
+
+
+documents = st.recursive(
+    st.none() | st.booleans() | st.integers(-5, 5) | st.text(max_size=3),
+    lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.text(max_size=3), inner, max_size=3),
+    max_leaves=8,
+)
+
+
+@given(
+    before=st.dictionaries(st.text(max_size=3), documents),
+    after=st.dictionaries(st.text(max_size=3), documents),
+)
+def test_a_patch_leads_from_one_document_to_the_other(before: Any, after: Any) -> None:
+    assert jsonpatch.apply_patch(copy.deepcopy(before), patch_between(before, after)) == after
+
+
+def test_the_squeeze_chart_agrees_with_the_report_on_every_pair() -> None:
+    build = case_build(1)
+    pairs = squeeze_pairs(build, Rules.of(build), [Size(31.03, "own crystal")], [Size(0.512, "own gasket")])
+    assert pairs is not None
+    for size, cells in pairs.rows[::3]:
+        for wall, (value, verdict) in list(zip(pairs.walls, cells, strict=True))[::3]:
+            moved = build
+            for path, new in (("crystal.diameter", size.value), ("crystal_gasket.wall", wall.value)):
+                moved = moved.with_entry(path, {**build.at(path), "value": new})
+            finding = report_on(moved).findings["crystal_squeeze"]
+            assert finding.value == pytest.approx(value)
+            assert verdict is finding.verdict
+    assert squeeze_pairs(build.without("crystal_gasket"), Rules.of(build)) is None
