@@ -23,21 +23,18 @@ from starlette.responses import HTMLResponse
 from starlette.testclient import TestClient
 
 from marquetry.core.finder.candidates import Slot
-from marquetry.core.finder.constraints import Constraints
 from marquetry.core.finder.pairs import pair_table
 from marquetry.core.finder.search import Search
-from marquetry.core.fit.report import report_on
-from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.sampling import SAMPLES
 from marquetry.core.sheet.build import Build
 from marquetry.demo.workshop import demo_builds, make_demo
 from marquetry.drawing.sheet import Display
-from marquetry.formats import shelf_import
+from marquetry.store import imports as shelf_import
 from marquetry.store.database import connect
 from marquetry.web.site.app import create_app
 from marquetry.web.watch.view import draw_plate
 from tests.many_parts import many_slots
-from tests.strategies import case_build
+from tests.strategies import ANATOMY, MODEL, case_build, report_on, rules
 
 LIVE = {"Marquetry-Fragment": "1"}
 WIRE_BAR_KB = 250
@@ -69,7 +66,7 @@ def bench_core() -> None:
     bare = median_ms(lambda: (slopes @ rows).min(axis=0))
     report = median_ms(lambda: report_on(build))
     tell("report_four_hands", report, "ms", bar=20, bare_numpy_ms=bare, ratio=report / bare)
-    for watch in demo_builds():
+    for watch in demo_builds(ANATOMY):
         both = median_ms(lambda watch=watch: draw_plate(watch, report_on(watch), Display()))  # type: ignore[misc]
         tell(f"report_and_section_{watch.name.lower().replace(' ', '_')}", both, "ms", bar=30)
 
@@ -88,7 +85,7 @@ def bench_web(database: Path) -> None:
     """Requests without a socket, against a bare application's."""
     bare = bare_client()
     baseline = median_ms(lambda: bare.get("/"))
-    with TestClient(create_app(database), base_url="http://127.0.0.1") as client:
+    with TestClient(create_app(database, MODEL), base_url="http://127.0.0.1") as client:
         for figure, address in (("page_bench", "/"), ("page_watch", "/watches/2")):
             spent = median_ms(lambda address=address: client.get(address))  # type: ignore[misc]
             tell(figure, spent, "ms", bare_ms=baseline, ratio=spent / baseline)
@@ -134,7 +131,7 @@ def many_rows(count: int) -> str:
 
 def bench_shelf(database: Path) -> None:
     """A file of 5,000 parts brought in, then shelf and search over 20,000; peak memory of the import."""
-    connection = connect(database)
+    connection = connect(database, MODEL)
 
     def bring_in(text: str) -> None:
         number = shelf_import.begin(connection, "bench.csv")
@@ -159,7 +156,7 @@ def bench_shelf(database: Path) -> None:
     bring_in("\n".join([rows[0], *rows[7501:10001], *rows[15001:]]))
     client_alone = bare_client()
     baseline_ms = median_ms(lambda: client_alone.get("/"))
-    with TestClient(create_app(database), base_url="http://127.0.0.1") as client:
+    with TestClient(create_app(database, MODEL), base_url="http://127.0.0.1") as client:
         for figure, query in (
             ("shelf_page_20000", ""), ("shelf_drawer_20000", "?kind=dial&sort=price&page=300"),
             ("shelf_search_20000", "?q=blue+spring"),
@@ -172,14 +169,14 @@ def bench_shelf(database: Path) -> None:
 def bench_finder() -> None:
     """The 50 best watches of 1,000 parts in each of six slots; pairs at 100 and at 1,000 of each kind."""
     build = case_build(1)
-    for count, bar in ((100, None), (1000, 2.0)):
+    for count, bar in ((100, None), (1000, 1.0)):
         slots = many_slots(build, count)
         matrix = np.random.default_rng(1).standard_normal((count, count))
         start = time.perf_counter()
         for _ in range(15):
             np.minimum(matrix, matrix.T)
         bare = time.perf_counter() - start
-        search = Search(build, Rules(), slots, unmeasured_ok=True)
+        search = Search(build, rules(), slots, unmeasured_ok=True)
         start = time.perf_counter()
         found = list(islice(search.best(), 50))
         spent = time.perf_counter() - start
@@ -193,25 +190,19 @@ def bench_finder() -> None:
 
 
 def bench_pairs(build: Build) -> None:
-    """The matrix at 100 and at 1,000 parts of each kind: all cells, one row, tables of pair checks."""
+    """The matrix at 100 and at 1,000 parts of each kind: all cells, and one row."""
     spent: dict[tuple[str, int], float] = {}
     for count in (100, 1000):
         slots = {slot.kind: slot for slot in many_slots(build, count)}
         for rows, columns in (("crystal", "case"), ("dial", "movement")):
             start = time.perf_counter()
-            pair_table(build, Rules(), slots[rows], slots[columns], 0.6)
+            pair_table(build, rules(), slots[rows], slots[columns], 0.6)
             spent[rows, count] = time.perf_counter() - start
             one = Slot(rows, slots[rows].candidates[:1])
             start = time.perf_counter()
-            pair_table(build, Rules(), one, slots[columns], 0.6)
+            pair_table(build, rules(), one, slots[columns], 0.6)
             spent[f"{rows}_one_row", count] = time.perf_counter() - start
-        tables = Constraints(
-            build, Rules(), {kind: slots[kind] for kind in ("case", "dial", "movement", "hands")}
-        )
-        start = time.perf_counter()
-        tables.tabulate()
-        spent["tables", count] = time.perf_counter() - start
-    for name in ("crystal", "dial", "crystal_one_row", "dial_one_row", "tables"):
+    for name in ("crystal", "dial", "crystal_one_row", "dial_one_row"):
         few, many = spent[name, 100], spent[name, 1000]
         tell(
             f"pairs_{name}_1000", many, "s", at_100=few, growth=many / few, parts_growth=10, cells_growth=100
@@ -223,7 +214,7 @@ def main() -> None:
     bench_finder()
     with TemporaryDirectory() as folder:
         database = Path(folder) / "bench.sqlite3"
-        make_demo(database)
+        make_demo(database, MODEL)
         bench_web(database)
         bench_shelf(database)
 

@@ -7,8 +7,8 @@ import numpy as np
 
 from marquetry.core.finder.candidates import Candidate, Slot
 from marquetry.core.sheet.build import Build
-from marquetry.core.sheet.kind import kind_named
 from marquetry.core.sheet.part import Part
+from tests.strategies import ANATOMY
 
 KINDS = ("case", "dial", "hands", "movement", "crystal", "crystal_gasket")
 SPREAD = {
@@ -30,7 +30,7 @@ def many_slots(build: Build, count: int, seed: int = 1) -> tuple[Slot, ...]:
 
 
 def _candidates(build: Build, kind: str, count: int, generator: np.random.Generator) -> list[Candidate]:
-    part = Part.of(kind_named(kind), build.at(kind))
+    part = Part.of(ANATOMY.kind(kind), build.at(kind))
     made = []
     for number in range(count):
         document = copy.deepcopy(part.document)

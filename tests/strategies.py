@@ -6,11 +6,31 @@ from typing import Any
 
 from hypothesis import strategies as st
 
+from marquetry.core.fit.model import usual_model
+from marquetry.core.fit.report import Report
+from marquetry.core.fit.report import report_on as _report_on
+from marquetry.core.fit.rules import Rules
+from marquetry.core.remedies.offers import Offers, offers
 from marquetry.core.sheet.build import Build, dimension_as_json
-from marquetry.core.sheet.kind import KINDS
 from marquetry.core.sheet.part import Part
 from marquetry.core.sheet.schema import Choice, Count, Entry, Flag, Group, Many, Names, Quantity
 from marquetry.core.values.dimension import Dimension, Source
+
+MODEL = usual_model()
+ANATOMY = MODEL.anatomy
+
+
+def rules(own: Any = None, house: Any = None) -> Rules:
+    return MODEL.rules(own, house)
+
+
+def report_on(build: Build, by: Rules | None = None) -> Report:
+    return _report_on(build, by or MODEL.rules_of(build))
+
+
+def offers_for(build: Build, house: Any = None) -> Offers:
+    return offers(build, MODEL.rules_of(build, house))
+
 
 CASES = sorted((Path(__file__).parent / "cases").glob("*.json"))
 
@@ -22,7 +42,7 @@ def case(number: int) -> dict[str, Any]:
 
 
 def case_build(number: int) -> Build:
-    return Build(case(number)["build"])
+    return Build(case(number)["build"], ANATOMY)
 
 
 sources = st.sampled_from([Source.MEASURED, Source.LISTED, Source.ASSUMED])
@@ -68,7 +88,7 @@ def entry_values(entry: Entry) -> st.SearchStrategy[Any]:
 @st.composite
 def shelf_parts(draw: st.DrawFn) -> Part:
     """Any kind of part with some of its entries told, lists with one or two things in them."""
-    kind = draw(st.sampled_from(KINDS))
+    kind = draw(st.sampled_from(ANATOMY.kinds))
     document: dict[str, Any] = {"name": draw(words)}
     _tell(draw, (*kind.looks, *kind.entries), document)
     return Part.of(kind, document)

@@ -6,9 +6,9 @@ from pathlib import Path
 import pytest
 
 from marquetry import __version__
-from marquetry.core.fit.checks import CHECKS
 from marquetry.core.fit.rules import PLAIN_RULES
 from tests.drawings import FOLDER, drawings
+from tests.strategies import MODEL
 
 ROOT = Path(__file__).parents[1]
 DOCUMENTS = [ROOT / "README.md", ROOT / "CHANGELOG.md", *sorted((ROOT / "docs").rglob("*.md"))]
@@ -56,7 +56,7 @@ def test_the_drawings_are_what_the_program_draws() -> None:
 
 def test_the_changelog_and_the_rules_name_every_check() -> None:
     told = (ROOT / "CHANGELOG.md").read_text("utf-8").lower().replace("\n  ", " ")
-    for check in CHECKS:
+    for check in MODEL.checks:
         words = check.title.lower().split(", ")[0] if "." in check.name else check.title.lower()
         assert words in told, check.title
     assert all(rule.meaning.endswith(".") for rule in PLAIN_RULES)

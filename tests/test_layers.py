@@ -9,9 +9,9 @@ SOURCE = Path(__file__).parents[1] / "src" / "marquetry"
 MAY_IMPORT = {
     "core": set(),
     "drawing": {"core"},
-    "store": {"core"},
+    "formats": {"core"},
+    "store": {"core", "formats"},
     "devices": {"core"},
-    "formats": {"core", "drawing", "store", "devices"},
     "demo": {"core", "store", "formats"},
     "web": {"core", "drawing", "store", "devices", "formats"},
     "cli": {"core", "drawing", "store", "devices", "formats", "web", "demo"},

@@ -6,7 +6,6 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from lxml import etree
 
-from marquetry.core.fit.report import report_on
 from marquetry.core.sheet.build import Build
 from marquetry.drawing.front_plate import turns_of
 from marquetry.drawing.plan import Plan
@@ -14,7 +13,7 @@ from marquetry.drawing.plate import plate
 from marquetry.drawing.scene import Dot, Group, Label, Line, Scene
 from marquetry.drawing.sheet import Display
 from marquetry.drawing.svg import to_svg
-from tests.strategies import builds, case_build
+from tests.strategies import ANATOMY, builds, case_build, report_on
 
 
 def drawn(build: Build, display: Display) -> Scene:
@@ -106,4 +105,4 @@ def test_any_build_is_drawn_from_front_and_back(build: Build) -> None:
 
 def test_an_empty_watch_is_drawn_without_a_fault() -> None:
     for view in ("half", "whole", "hands", "front", "back"):
-        etree.fromstring(to_svg(drawn(Build.empty("Blank"), Display(view=view))))
+        etree.fromstring(to_svg(drawn(Build.empty("Blank", ANATOMY), Display(view=view))))

@@ -7,8 +7,6 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from lxml import etree
 
-from marquetry.core.fit.checks import CHECK_BY_NAME, CHECKS
-from marquetry.core.fit.report import report_on
 from marquetry.core.section.lay_out import Section, lay_out
 from marquetry.core.section.stations import R_STATIONS, Z_STATIONS
 from marquetry.core.sheet.build import Build
@@ -20,7 +18,7 @@ from marquetry.drawing.section_plate import section_plate
 from marquetry.drawing.section_thumb import section_thumb
 from marquetry.drawing.sheet import NOTE_HEIGHT, STRETCHES, VIEWS, Display
 from marquetry.drawing.svg import number, to_svg
-from tests.strategies import builds, case_build
+from tests.strategies import MODEL, builds, case_build, report_on
 
 SVG = {"s": "http://www.w3.org/2000/svg"}
 
@@ -38,7 +36,7 @@ def outline(section: Section, part: str) -> tuple[tuple[float, float], ...]:
 
 
 def test_every_check_is_drawn_between_stations_that_exist() -> None:
-    spanned = [check for check in CHECKS if check.span]
+    spanned = [check for check in MODEL.checks if check.span]
     assert len(spanned) > 25
     for check in spanned:
         assert check.span is not None
@@ -102,7 +100,9 @@ def test_each_spoken_finding_has_its_gap_and_its_note() -> None:
     scene = plate(build, Display(link="?view=half", chosen="dial_cover"))
     groups = [m for m in scene.walk() if isinstance(m, Group) and m.data]
     findings = report_on(build).findings.values()
-    spanned = {f.check for f in findings if f.verdict is not Verdict.SKIPPED and CHECK_BY_NAME[f.check].span}
+    spanned = {
+        f.check for f in findings if f.verdict is not Verdict.SKIPPED and MODEL.check_by_name[f.check].span
+    }
     assert {group.data["check"] for group in groups} == spanned
     noted = {g.link.split("check=")[1] for g in groups if g.link}
     assert len(noted) == FEW_NOTES

@@ -16,6 +16,7 @@ from marquetry.store.pieces import links_in
 from marquetry.store.watches import all_watches
 from tests.e2e.conftest import serve
 from tests.e2e.test_night_ferry import settled, type_into, version, wait
+from tests.strategies import MODEL
 
 
 def found(browser: Chrome) -> list[str]:
@@ -176,7 +177,7 @@ def killed(connection, *rest):
     killed.left += 1
 killed.left = 0
 pieces._tell = killed
-connection = connect(Path(sys.argv[1]))
+connection = connect(Path(sys.argv[1]), MODEL)
 watch = watches.watch(connection, 2)
 build = watch.build
 for part in ("dial", "hands", "crown"):
@@ -193,7 +194,7 @@ def test_a_kill_in_the_middle_of_a_move_leaves_pieces_where_the_sheets_say(tmp_p
     process.wait(10)
     command = [sys.executable, "-c", MOVED, str(database), str(step)]
     assert subprocess.run(command, check=False).returncode == 9
-    connection = connect(database)
+    connection = connect(database, MODEL)
     sheets = {
         number: (watch.id, slot)
         for watch in all_watches(connection)

@@ -8,30 +8,21 @@ import numpy as np
 import pytest
 
 from marquetry.core.finder.candidates import Candidate, Slot
-from marquetry.core.finder.constraints import BY_WORD
 from marquetry.core.finder.pairs import PAIRS, pair_table
 from marquetry.core.finder.shopping import shopping_card
-from marquetry.core.fit.checks import CHECK_BY_NAME
 from marquetry.core.fit.finding import Finding
-from marquetry.core.fit.report import report_on
-from marquetry.core.fit.rules import Rules
 from marquetry.core.sheet.build import Build, dimension_as_json
-from marquetry.core.sheet.kind import KINDS
 from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.verdict import Verdict
 from marquetry.formats.pairs_csv import pairs_csv
+from tests.about import about
 from tests.finder.test_search import slots_of
-from tests.strategies import case_build
+from tests.strategies import ANATOMY, MODEL, case_build, report_on, rules
 
 
 def hangs_on_both(finding: Finding, kinds: set[str]) -> bool:
-    if finding.check in BY_WORD:
-        return kinds <= set(BY_WORD[finding.check])
-    if finding.check in {"foot_engagement", "foot_bottoming"}:
-        return False
-    parts = {path.partition(".")[0] for path in finding.uses}
     waits = any(path.partition(".")[0] not in kinds for path in finding.missing)
-    return kinds <= parts and not waits
+    return kinds <= about(finding.check) and not waits
 
 
 def gravest(build: Build, kinds: set[str]) -> Verdict:
@@ -45,7 +36,7 @@ def gravest(build: Build, kinds: set[str]) -> Verdict:
 def test_every_cell_is_what_the_report_says_of_the_two(kinds: tuple[str, str], number: int) -> None:
     build = case_build(number)
     rows, columns = slots_of(build, kinds, 6, 3)
-    table = pair_table(build, Rules(), rows, columns)
+    table = pair_table(build, rules(), rows, columns)
     for row, first in enumerate(rows.candidates):
         for column, second in enumerate(columns.candidates):
             held = {rows.kind: first.part.document, columns.kind: second.part.document}
@@ -60,8 +51,8 @@ def test_every_cell_is_what_the_report_says_of_the_two(kinds: tuple[str, str], n
 def test_a_cell_tells_the_spacer_it_takes() -> None:
     build = case_build(2)
     rows, columns = slots_of(build, ("movement", "case"), 5, 9)
-    table = pair_table(build, Rules(), rows, columns, most_spacer=1.0)
-    bare = pair_table(build, Rules(), rows, columns)
+    table = pair_table(build, rules(), rows, columns, most_spacer=1.0)
+    bare = pair_table(build, rules(), rows, columns)
     assert np.all(bare.spacers == 0)
     assert np.count_nonzero(table.spacers) > 5
     for row, column in zip(*np.nonzero(table.spacers), strict=True):
@@ -78,7 +69,7 @@ def test_a_cell_tells_the_spacer_it_takes() -> None:
 def test_the_matrix_goes_out_as_csv() -> None:
     build = case_build(1)
     rows, columns = slots_of(build, ("crystal", "case"), 3, 4)
-    text = "".join(pairs_csv(build, Rules(), (rows, columns), 0.0))
+    text = "".join(pairs_csv(build, rules(), (rows, columns), 0.0))
     told = list(csv.DictReader(io.StringIO(text)))
     assert len(told) == 9
     assert set(told[0]) == {"crystal", "case", "verdict", "by", "spacer_mm"}
@@ -88,7 +79,7 @@ def test_the_matrix_goes_out_as_csv() -> None:
 @pytest.mark.parametrize("kind", ["dial", "crystal_gasket", "stem", "hands", "back_gasket"])
 def test_inside_a_cards_range_everything_is_clear_and_just_outside_it_is_not(kind: str) -> None:
     build = case_build(1)
-    card = shopping_card(build, Rules(), kind)
+    card = shopping_card(build, rules(), ANATOMY.kind(kind))
     assert card
     for line in card:
         if line.low is None or line.high is None or line.tight:
@@ -109,11 +100,11 @@ def test_inside_a_cards_range_everything_is_clear_and_just_outside_it_is_not(kin
 
 def test_a_missing_part_has_a_card_too_and_no_kind_raises() -> None:
     build = case_build(9)
-    for kind in KINDS:
-        for line in shopping_card(build.with_parts({kind.key: None}), Rules(), kind.key):
+    for kind in ANATOMY.kinds:
+        for line in shopping_card(build.with_parts({kind.key: None}), rules(), kind):
             assert line.now is None
-            assert all(name in CHECK_BY_NAME for name in line.by)
-    assert shopping_card(build.with_parts({"dial": None}), Rules(), "dial")
+            assert all(name in MODEL.check_by_name for name in line.by)
+    assert shopping_card(build.with_parts({"dial": None}), rules(), ANATOMY.kind("dial"))
 
 
 def test_an_empty_shelf_gives_an_empty_table() -> None:
@@ -121,4 +112,4 @@ def test_an_empty_shelf_gives_an_empty_table() -> None:
         Slot("movement", ()),
         Slot("case", (Candidate(1, slots_of(case_build(1), ("case",), 1, 1)[0].candidates[0].part),)),
     )
-    assert pair_table(case_build(1), Rules(), rows, columns).codes.shape == (0, 1)
+    assert pair_table(case_build(1), rules(), rows, columns).codes.shape == (0, 1)

@@ -3,15 +3,13 @@
 import numpy as np
 import pytest
 
-from marquetry.core.fit.checks import CHECK_BY_NAME, CHECKS
 from marquetry.core.fit.checks.check import Check
-from marquetry.core.fit.columns import CODES, Column, hand_stack_over, hand_stack_worst, judge_columns
-from marquetry.core.fit.report import report_on
-from marquetry.core.fit.rules import Rules
+from marquetry.core.fit.checks.hands import stack_over
+from marquetry.core.fit.columns import CODES, Column
 from marquetry.core.sheet.build import Build, dimension_as_json
 from marquetry.core.values.dimension import Dimension
 from marquetry.core.values.verdict import Verdict
-from tests.strategies import case_build
+from tests.strategies import MODEL, case_build, report_on, rules
 
 ROWS = 12
 
@@ -45,15 +43,17 @@ def columns() -> dict[str, Column]:
     }
 
 
-@pytest.mark.parametrize("check", [c for c in CHECKS if c.formula], ids=lambda c: c.name)
+@pytest.mark.parametrize("check", [c for c in MODEL.checks if not c.one_length], ids=lambda c: c.name)
 def test_a_formula_over_columns_agrees_with_every_report(check: Check) -> None:
-    found = judge_columns(check, BUILDS[0], Rules(), columns())
+    found = check.over(BUILDS[0], rules(), columns())
     findings = [report.findings[check.name] for report in REPORTS]
     if found is None:
         assert findings[0].value is None
         return
-    assert np.broadcast_to(found.values, ROWS) == pytest.approx([f.value for f in findings], abs=1e-9)
-    assert np.broadcast_to(found.margins, ROWS) == pytest.approx([f.margin for f in findings], abs=1e-6)
+    if found.values is not None:
+        assert np.broadcast_to(found.values, ROWS) == pytest.approx([f.value for f in findings], abs=1e-9)
+    if findings[0].value is not None:
+        assert np.broadcast_to(found.worst, ROWS) == pytest.approx([f.margin for f in findings], abs=1e-6)
     codes = np.broadcast_to(found.verdict_codes(), ROWS)
     assert [CODES[code] for code in codes] == [f.verdict for f in findings]
 
@@ -63,7 +63,7 @@ def test_what_a_column_does_not_know_is_unmeasured_there_and_nowhere_else() -> N
     values = moved["dial.thickness"].values.copy()
     values[3] = np.nan
     moved["dial.thickness"] = Column(values, moved["dial.thickness"].tols)
-    found = judge_columns(CHECK_BY_NAME["stem_height"], BUILDS[0], Rules(), moved)
+    found = MODEL.check("stem_height").over(BUILDS[0], rules(), moved)
     assert found is not None
     assert [
         index for index, code in enumerate(found.verdict_codes()) if CODES[code] is Verdict.UNMEASURED
@@ -72,17 +72,18 @@ def test_what_a_column_does_not_know_is_unmeasured_there_and_nowhere_else() -> N
 
 def test_the_hand_stack_over_columns_agrees_with_every_report() -> None:
     expected = [report.findings["hand_stack"].value for report in REPORTS]
-    assert hand_stack_over(BUILDS[0], Rules(), {p: c.values for p, c in columns().items()}) == pytest.approx(
+    assert stack_over(BUILDS[0], rules(), {p: c.values for p, c in columns().items()}) == pytest.approx(
         expected, abs=1e-9
     )
 
 
 def test_the_hand_stacks_worst_case_over_columns_promises_at_most_the_domes_doubt_too_much() -> None:
-    found = hand_stack_worst(BUILDS[0], Rules(), columns())
+    found = MODEL.check("hand_stack").over(BUILDS[0], rules(), columns())
     assert found is not None
+    assert found.values is not None
     findings = [report.findings["hand_stack"] for report in REPORTS]
-    assert found[0] == pytest.approx([f.value for f in findings], abs=1e-9)
-    for worst, finding, build in zip(found[1], findings, BUILDS, strict=True):
+    assert found.values == pytest.approx([f.value for f in findings], abs=1e-9)
+    for worst, finding, build in zip(found.worst, findings, BUILDS, strict=True):
         assert finding.low is not None
         dome = build.dimensions["crystal.inner_dome"].tol
         assert finding.low - 1e-9 <= worst <= finding.low + dome + 0.005

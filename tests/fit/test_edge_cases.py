@@ -2,10 +2,11 @@
 
 import pytest
 
-from marquetry.core.fit.report import report_on
+from marquetry.core.fit.checks.feet import feet_told
+from marquetry.core.fit.checks.hands import PressPlan, press_plan
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.verdict import Verdict
-from tests.strategies import case_build
+from tests.strategies import ANATOMY, case_build, report_on
 
 
 @pytest.mark.parametrize(
@@ -51,19 +52,18 @@ def test_a_hard_limit_that_cannot_be_kept_gives_no_press_plan() -> None:
     finding = report_on(build).findings["hand_stack"]
     assert finding.verdict is Verdict.CLASH
     assert finding.value == pytest.approx(0.1 - 0.25)
-    assert finding.extras["heights"] == {}
-    assert finding.extras["binding"] == ["hour.post_shoulder", "hour.post_engagement"]
+    assert press_plan(finding) == PressPlan({}, ("hour.post_shoulder", "hour.post_engagement"))
 
 
 def test_feet_on_a_wider_circle_are_told_by_their_span() -> None:
     build = case_build(1)
     for foot in (0, 1):
         build = build.with_entry(f"dial.feet.{foot}.radius", {"value": 12.9, "source": "measured"})
-    extras = report_on(build).findings["dial_feet"].extras
-    assert extras["pairs"] == []
-    assert extras["remove"] == [0, 1]
-    assert extras["span_error"] == pytest.approx(0.6)
-    assert extras["turn"] == pytest.approx(0.0)
+    told = feet_told(report_on(build).findings["dial_feet"])
+    assert told is not None
+    assert (told.pairs, told.remove) == ((), (0, 1))
+    assert told.span_error == pytest.approx(0.6)
+    assert told.turn == pytest.approx(0.0)
 
 
 def test_a_small_turn_of_the_dial_lets_feet_meet() -> None:
@@ -111,7 +111,7 @@ def test_checks_that_are_more_than_a_sum(
         build = build.without(path) if value is None else build.with_entry(path, value)
     finding = report_on(build).findings[check]
     assert finding.verdict.value == verdict
-    assert told is None or finding.extras["issues"] == told
+    assert told is None or finding.as_dict()["issues"] == told
 
 
 def test_a_foot_that_is_to_be_taken_off_does_not_count_as_holding() -> None:
@@ -123,22 +123,23 @@ def test_a_foot_that_is_to_be_taken_off_does_not_count_as_holding() -> None:
 def test_without_depth_or_wrist_their_checks_are_skipped() -> None:
     document = case_build(1).document
     document["target"] = {"water_depth_m": None}
-    findings = report_on(Build(document)).findings
+    findings = report_on(Build(document, ANATOMY)).findings
     assert findings["crystal_strength"].verdict is findings["wrist_span"].verdict is Verdict.SKIPPED
 
 
 def test_the_best_pair_is_found_among_as_many_feet_and_holes_as_a_sheet_may_hold() -> None:
-    """Sixteen of each, of which only the last two feet stand over the first two holes."""
+    """Eight of each, of which only the last two feet stand over the first two holes."""
     document = case_build(1).document
     parts = document["parts"]
     good, holes = parts["dial"]["feet"], parts["movement"]["foot_holes"]
-    astray = [{**good[0], "radius": 5.0 + k / 10, "angle": 7.0 * k} for k in range(14)]
+    astray = [{**good[0], "radius": 5.0 + k / 10, "angle": 7.0 * k} for k in range(6)]
     parts["dial"]["feet"] = [*astray, *good]
     parts["movement"]["foot_holes"] = [
         *holes,
-        *({**holes[0], "radius": 9.0, "angle": 11.0 * k} for k in range(14)),
+        *({**holes[0], "radius": 9.0, "angle": 11.0 * k} for k in range(6)),
     ]
-    finding = report_on(Build(document)).findings["dial_feet"]
+    finding = report_on(Build(document, ANATOMY)).findings["dial_feet"]
     assert finding.value == pytest.approx(0.1)
-    assert finding.extras["pairs"] == [[14, 0], [15, 1]]
-    assert finding.extras["remove"] == list(range(14))
+    told = feet_told(finding)
+    assert told is not None
+    assert (told.pairs, told.remove) == (((6, 0), (7, 1)), tuple(range(6)))

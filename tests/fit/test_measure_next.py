@@ -3,12 +3,10 @@
 import pytest
 
 from marquetry.core.fit.measure_next import DOUBTFUL, Proposal, measure_next
-from marquetry.core.fit.report import report_on
 from marquetry.core.measuring.instrument import USUAL_INSTRUMENTS, Instrument, best_for
 from marquetry.core.sheet.build import Build
-from marquetry.core.sheet.parts import quantity_at
 from marquetry.core.values.verdict import Verdict
-from tests.strategies import case_build
+from tests.strategies import ANATOMY, case_build, report_on
 
 
 def proposals(build: Build, *instruments: Instrument) -> list[Proposal]:
@@ -61,7 +59,7 @@ def test_nothing_is_proposed_where_nothing_is_in_doubt_or_nothing_reaches() -> N
     ],
 )
 def test_the_finest_instrument_that_reaches_is_chosen(path: str, name: str) -> None:
-    found = best_for(quantity_at(path), USUAL_INSTRUMENTS)
+    found = best_for(ANATOMY.quantity_at(path), USUAL_INSTRUMENTS)
     assert found is not None
     assert found.name == name
 

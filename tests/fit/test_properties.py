@@ -1,25 +1,23 @@
 """What must hold for any build: order of verdicts and worst cases, the press plan, reading and writing."""
 
 import math
+from typing import Any
 
 import numpy as np
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from marquetry.core.fit.checks import CHECK_BY_NAME
-from marquetry.core.fit.checks.hands import levels_of
+from marquetry.core.fit.checks.hands import levels_of, press_plan
 from marquetry.core.fit.levels import cap_shape, dial_top
-from marquetry.core.fit.report import report_on
-from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.stack import chains_of, spare, terms_of
-from marquetry.core.fit.trace import Readings
+from marquetry.core.fit.trace import Trace, observed
 from marquetry.core.sheet.build import Build, dimension_as_json
 from marquetry.core.values.dimension import Dimension
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.number import nominal
 from marquetry.core.values.verdict import Verdict
-from tests.strategies import builds, case_build
+from tests.strategies import ANATOMY, MODEL, builds, case_build, report_on, rules
 
 relaxed = settings(max_examples=40, deadline=None, suppress_health_check=[HealthCheck.too_slow])
 DECIDED = {Verdict.CLEAR: 0, Verdict.TIGHT: 1, Verdict.CLASH: 2}
@@ -35,7 +33,9 @@ def test_low_value_high_stand_in_order_and_chance_is_one(build: Build) -> None:
             assert finding.low <= finding.value + 1e-12
             assert finding.value <= finding.high + 1e-12
             assert finding.chance is None or 0.0 <= finding.chance <= 1.0
-            assert sum(d.share for d in finding.drivers) == pytest.approx(1.0 if finding.drivers else 0.0)
+            assert sum(d.share for d in finding.contributions) == pytest.approx(
+                1.0 if finding.contributions else 0.0
+            )
         elif finding.verdict not in DECIDED:
             assert finding.value is None
             assert bool(finding.missing) == (finding.verdict is Verdict.UNMEASURED)
@@ -57,11 +57,11 @@ def test_widening_a_tolerance_never_turns_a_verdict_better(build: Build, data: s
 @given(builds())
 def test_press_plan_satisfies_every_gap_it_claims(build: Build) -> None:
     finding = report_on(build).findings["hand_stack"]
-    plan = finding.extras.get("heights")
-    if not plan or finding.value is None:
+    told = press_plan(finding)
+    if told is None or not told.heights or finding.value is None:
         return
-    assert isinstance(plan, dict)
-    readings = Readings(build, Rules())
+    plan = told.heights
+    readings = Trace(build, rules())
     levels = levels_of(readings)
     face = float(nominal(dial_top(readings)))
     below: str | None = None
@@ -75,7 +75,7 @@ def test_press_plan_satisfies_every_gap_it_claims(build: Build) -> None:
             rise = height - (plan[below] + face) if below else math.inf
             assert rise - float(nominal(step.z)) >= finding.value - 1e-9, step.name
         below = level.hand
-    assert set(finding.extras["binding"]) <= {bound.name for bound in terms_of(levels)}  # type: ignore[call-overload]
+    assert set(told.binding) <= {bound.name for bound in terms_of(levels)}
 
 
 @relaxed
@@ -85,14 +85,14 @@ def test_order_of_parts_does_not_matter(build: Build, random: object) -> None:
     keys = list(document["parts"])
     random.shuffle(keys)  # type: ignore[attr-defined]
     document["parts"] = {key: document["parts"][key] for key in keys}
-    assert report_on(Build(document)).as_dict() == report_on(build).as_dict()
+    assert report_on(Build(document, ANATOMY)).as_dict() == report_on(build).as_dict()
 
 
 @relaxed
 @given(builds())
 def test_reading_back_what_was_written_gives_the_same_build(build: Build) -> None:
-    assert Build(build.document) == build
-    assert Build(build.document).dimensions == build.dimensions
+    assert Build(build.document, ANATOMY) == build
+    assert Build(build.document, ANATOMY).dimensions == build.dimensions
 
 
 @given(st.decimals("-20", "20", places=2), st.decimals("0", "2", places=2))
@@ -119,7 +119,7 @@ def test_cap_shape_agrees_with_the_sphere(share: float, rise: float) -> None:
 @given(builds())
 def test_the_short_way_through_the_stack_agrees_with_every_chain(build: Build) -> None:
     """`spare` looks at the tightest chains only; `chains_of` lists them all."""
-    levels = levels_of(Readings(build, Rules()))
+    levels = levels_of(Trace(build, rules()))
     values = np.array([float(nominal(term.z)) for term in terms_of(levels)])
     if not levels or np.isnan(values).any():
         return
@@ -135,7 +135,7 @@ def test_hand_stack_chance_agrees_with_solving_each_sample_afresh() -> None:
     build = case_build(7)
     rng = random.Random(7)  # noqa: S311  # a test's samples, not a secret
     finding = report_on(build).findings["hand_stack"]
-    paths = [p for p in finding.uses if p in build.dimensions and build.dimensions[p].tol > 0]
+    paths = [p for p in finding.uses.dimensions() if p in build.dimensions and build.dimensions[p].tol > 0]
     fits, trials = 0, 150
     for _ in range(trials):
         drawn = build
@@ -146,7 +146,7 @@ def test_hand_stack_chance_agrees_with_solving_each_sample_afresh() -> None:
                 rng.gauss(0, d.standard_uncertainty) if measured else rng.uniform(-d.tol, d.tol)
             )
             drawn = drawn.with_entry(path, {"value": moved, "tol": 0, "source": "exact"})
-        value = CHECK_BY_NAME["hand_stack"].find(drawn, Rules()).value
+        value = MODEL.check_by_name["hand_stack"].find(drawn, rules()).value
         fits += value is not None and value >= 0
     assert fits / trials == pytest.approx(finding.chance or 0.0, abs=0.07)
 
@@ -163,3 +163,55 @@ def test_a_whole_turn_more_changes_nothing(build: Build, path: str) -> None:
     for check in ("dial_feet", "date_angle"):
         assert other[check].verdict is one[check].verdict
         assert other[check].value == pytest.approx(one[check].value, abs=1e-9)
+
+
+CHANGES: tuple[tuple[str, Any], ...] = (
+    ("dial.windows", ["date"]),
+    ("dial.windows", []),
+    ("movement.functions", ["hours", "minutes"]),
+    ("movement.functions", []),
+    ("crown.thread", "1.20"),
+    ("stem.thread", "0.90"),
+    ("crystal.material", "acrylic"),
+    ("hands.seconds.through", True),
+    ("bezel.clicks", 60),
+    ("spacers.-", {"side": "dial", "thickness": 0.3}),
+    ("spacers.-", {"side": "movement", "thickness": 0.2}),
+    ("chapter_ring", {"inner_diameter": 26.9, "drop": 0.2}),
+    ("crystal_gasket", {"wall": 0.5, "flange": 0.1}),
+    ("crown_gasket", {"cord": 0.55}),
+    ("hands.h24", {"bore": 1.88}),
+    ("movement.foot_holes.-", {"radius": 12.6, "angle": 10.0, "diameter": 0.8}),
+    ("dial.feet", []),
+    ("dial.feet.-", {"radius": 12.6, "angle": 100.0, "diameter": 0.7, "length": 0.5}),
+    ("rotor", {"diameter": 25.0}),
+)
+RULES = {
+    "foot_bend": 0.2,
+    "gap_dial": 0.4,
+    "stem_height": [-0.5, 0.5],
+    "hand_grip": [0.0, 0.1],
+    "dial_turn": 40.0,
+}
+
+
+@settings(max_examples=150, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+@given(builds(), st.data())
+def test_what_a_finding_did_not_ask_about_cannot_change_it(build: Build, data: st.DataObject) -> None:
+    """Words, flags, feet, rules, targets and absences as well as dimensions: the trace is complete."""
+    document = build.document
+    for key in data.draw(st.lists(st.sampled_from(sorted(document["parts"])), max_size=2, unique=True)):
+        del document["parts"][key]
+    if data.draw(st.booleans()):
+        document["target"] = {"water_depth_m": data.draw(st.sampled_from([None, 0, 30, 200]))}
+    changed = Build(document, ANATOMY)
+    for path, value in data.draw(st.lists(st.sampled_from(CHANGES), max_size=4)):
+        if changed.count(path.removesuffix(".-")) < 8:
+            changed = changed.with_entry(path, value)
+    own = {key: RULES[key] for key in data.draw(st.lists(st.sampled_from(sorted(RULES)), max_size=2))}
+    old_rules, new_rules = rules(), rules(own)
+    for check in MODEL.checks:
+        finding = check.find(build, old_rules)
+        asked = [(observed(a, build, old_rules), observed(a, changed, new_rules)) for a in finding.uses]
+        if all(before == after for before, after in asked):
+            assert check.find(changed, new_rules) == finding, check.name

@@ -4,11 +4,9 @@ from typing import Any
 
 import pytest
 
-from marquetry.core.fit.checks import CHECKS
-from marquetry.core.fit.report import report_on
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.verdict import Verdict
-from tests.strategies import CASES, case
+from tests.strategies import ANATOMY, CASES, MODEL, case, report_on
 
 NEAR = {"chance": 0.01, "chance_about": 0.03}
 ROWS = [
@@ -20,17 +18,17 @@ ROWS = [
 
 def test_every_check_is_met_by_some_case_and_else_is_skipped() -> None:
     assert len(CASES) == 10
-    assert {row.values[1] for row in ROWS} == {check.name for check in CHECKS}
+    assert {row.values[1] for row in ROWS} == {check.name for check in MODEL.checks}
     for number in range(1, len(CASES) + 1):
         worked = case(number)
-        for name, finding in report_on(Build(worked["build"])).findings.items():
+        for name, finding in report_on(Build(worked["build"], ANATOMY)).findings.items():
             assert name in worked["expected"] or finding.verdict is Verdict.SKIPPED, name
 
 
 @pytest.mark.parametrize(("number", "check"), ROWS)
 def test_finding_agrees_with_worked_case(number: int, check: str) -> None:
     worked = case(number)
-    found: dict[str, Any] = report_on(Build(worked["build"])).findings[check].as_dict()
+    found: dict[str, Any] = report_on(Build(worked["build"], ANATOMY)).findings[check].as_dict()
     for key, expected in worked["expected"][check].items():
         got = found["chance" if key == "chance_about" else key]
         if isinstance(expected, float):

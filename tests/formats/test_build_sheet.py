@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.errors import MarquetryError
 from marquetry.formats.build_sheet import dumps, loads
-from tests.strategies import builds
+from tests.strategies import ANATOMY, builds
 
 words = st.text(max_size=12)
 json_values = st.recursive(
@@ -20,9 +20,9 @@ json_values = st.recursive(
 @settings(max_examples=30, deadline=None)
 @given(builds(), st.dictionaries(words.map(lambda w: f"own {w}"), json_values, max_size=3))
 def test_round_trip_keeps_everything(build: Build, own: dict[str, object]) -> None:
-    whole = Build({**build.document, **own})
-    assert loads(dumps(whole)) == whole
-    assert loads(dumps(whole).encode()).document == whole.document
+    whole = Build({**build.document, **own}, ANATOMY)
+    assert loads(dumps(whole), ANATOMY) == whole
+    assert loads(dumps(whole).encode(), ANATOMY).document == whole.document
 
 
 @settings(max_examples=150, deadline=None)
@@ -34,7 +34,7 @@ def test_any_json_is_read_or_refused_with_a_sentence(value: object) -> None:
         "parts": {"dial": value, "hands": {"hour": value}},
     }
     try:
-        loads(dumps_raw(document))
+        loads(dumps_raw(document), ANATOMY)
     except MarquetryError as error:
         assert "expected" in str(error)  # noqa: PT017  # either outcome is right; only the sentence is checked
 
@@ -46,10 +46,10 @@ def dumps_raw(document: object) -> str:
 
 
 def test_a_byte_order_mark_is_read_over() -> None:
-    assert loads(b"\xef\xbb\xbf" + dumps(Build.empty("x")).encode()).name == "x"
+    assert loads(b"\xef\xbb\xbf" + dumps(Build.empty("x", ANATOMY)).encode(), ANATOMY).name == "x"
 
 
 @pytest.mark.parametrize("text", ["", "null", "3", '"x"', "{}"])
 def test_what_is_no_sheet_is_refused(text: str) -> None:
     with pytest.raises(MarquetryError):
-        loads(text)
+        loads(text, ANATOMY)

@@ -1,7 +1,6 @@
 """The shelf as CSV: what goes out comes back, what cannot be read is refused and changes nothing."""
 
 import io
-import sqlite3
 import subprocess
 import sys
 from collections.abc import Iterator
@@ -12,35 +11,35 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from marquetry.core.sheet.part import Part
+from marquetry.core.trade.terms import Terms
 from marquetry.core.values.errors import SheetError
 from marquetry.core.values.money import Money
 from marquetry.demo.workshop import make_demo
-from marquetry.formats import shelf_import
-from marquetry.formats.shelf_csv import MOST_ROWS, column_names, columns, read, write
+from marquetry.formats.shelf_csv import MOST_ROWS, column_names, headings, read, write
 from marquetry.formats.shelf_row import cells_of, read_row
-from marquetry.store.database import connect, open_workshop
-from marquetry.store.shelf import Terms
+from marquetry.store import imports as shelf_import
+from marquetry.store.database import Connection, connect, open_workshop
 from marquetry.store.shelf_search import kind_counts
-from tests.strategies import shelf_parts, words
+from tests.strategies import ANATOMY, MODEL, shelf_parts, words
 
 HEADER = "kind,name,diameter,thickness,notes\n"
 
 
 @pytest.fixture
-def connection(tmp_path: Path) -> Iterator[sqlite3.Connection]:
-    open_workshop(tmp_path / "w.sqlite3")
-    opened = connect(tmp_path / "w.sqlite3")
+def connection(tmp_path: Path) -> Iterator[Connection]:
+    open_workshop(tmp_path / "w.sqlite3", MODEL)
+    opened = connect(tmp_path / "w.sqlite3", MODEL)
     yield opened
     opened.close()
 
 
-def brought_in(connection: sqlite3.Connection, content: bytes) -> shelf_import.Import:
+def brought_in(connection: Connection, content: bytes) -> shelf_import.Import:
     number = shelf_import.begin(connection, "parts.csv")
     shelf_import.read_in(connection, number, io.BytesIO(content), lambda _: None)
     return shelf_import.pending(connection, number)
 
 
-def told(connection: sqlite3.Connection, content: str) -> list[tuple[str, str]]:
+def told(connection: Connection, content: str) -> list[tuple[str, str]]:
     found = brought_in(connection, content.encode())
     return [(row.fate, row.told) for row in shelf_import.rows_of(connection, found.id)]
 
@@ -54,17 +53,17 @@ def test_any_part_comes_back_as_it_went_out(
 ) -> None:
     terms = Terms(notes, supplier, price, notes)
     text = "".join(write([cells_of(part, terms, 3)]))
-    (line,) = read(io.BytesIO(text.encode()))
-    back = read_row(line.cells, None)
+    (line,) = read(io.BytesIO(text.encode()), ANATOMY)
+    back = read_row(ANATOMY, line.cells, None)
     assert back.part.document == part.document
     assert (back.terms, back.owned) == (terms, 3)
 
 
 def test_the_demo_shelf_goes_out_and_into_an_empty_workshop_the_same(
-    connection: sqlite3.Connection, tmp_path: Path
+    connection: Connection, tmp_path: Path
 ) -> None:
-    make_demo(tmp_path / "demo.sqlite3")
-    demo = connect(tmp_path / "demo.sqlite3")
+    make_demo(tmp_path / "demo.sqlite3", MODEL)
+    demo = connect(tmp_path / "demo.sqlite3", MODEL)
     rows = list(shelf_import.shelf_rows(demo))
     found = brought_in(connection, "".join(write(rows)).encode())
     assert found.counts == {"new": len(rows), "changed": 0, "same": 0, "refused": 0}
@@ -99,7 +98,7 @@ def test_the_demo_shelf_goes_out_and_into_an_empty_workshop_the_same(
     ],
 )
 def test_each_row_is_new_or_refused_with_a_reason(
-    connection: sqlite3.Connection, row: str, fate: str, words: str
+    connection: Connection, row: str, fate: str, words: str
 ) -> None:
     ((found, reason),) = told(connection, HEADER + row)
     assert found == fate
@@ -122,7 +121,7 @@ def test_each_row_is_new_or_refused_with_a_reason(
     ids=["empty", "no name", "twice", "unknown", "encoding", "picture", "quote", "too many", "zip"],
 )
 def test_a_file_that_is_no_list_of_parts_is_refused_whole(
-    connection: sqlite3.Connection, content: bytes, words: str
+    connection: Connection, content: bytes, words: str
 ) -> None:
     found = brought_in(connection, content)
     assert found.state == "failed"
@@ -134,7 +133,7 @@ def test_a_file_that_is_no_list_of_parts_is_refused_whole(
 @pytest.mark.parametrize("encoding", ["utf-8", "utf-8-sig", "utf-16"])
 @pytest.mark.parametrize("separator", [",", ";", "\t"])
 def test_encodings_and_separators_of_spreadsheets_are_understood(
-    connection: sqlite3.Connection, encoding: str, separator: str
+    connection: Connection, encoding: str, separator: str
 ) -> None:
     text = "kind,name,diameter\r\ndial,Grün,28.5\r\n\r\n".replace(",", separator)
     found = brought_in(connection, text.encode(encoding))
@@ -142,7 +141,7 @@ def test_encodings_and_separators_of_spreadsheets_are_understood(
     assert shelf_import.rows_of(connection, found.id)[0].name == "Grün"
 
 
-def test_a_known_part_is_changed_only_where_a_cell_says_so(connection: sqlite3.Connection) -> None:
+def test_a_known_part_is_changed_only_where_a_cell_says_so(connection: Connection) -> None:
     first = brought_in(connection, (HEADER + "dial,Gull,28.5,0.4,from the spring order\n").encode())
     shelf_import.take(connection, first.id, lambda _: None)
     changed = told(connection, HEADER + "dial,Gull,,0.5,-\ndial,Gull,28.5,,\n")
@@ -152,21 +151,21 @@ def test_a_known_part_is_changed_only_where_a_cell_says_so(connection: sqlite3.C
     assert "notes: from the spring order → none" in changed[1][1]
     assert told(connection, HEADER + "dial,Gull,28.5,,\n") == [("same", "")]
     with pytest.raises(SheetError, match="things numbered from 0 without gaps"):
-        read_row({"kind": "dial", "name": "x", "feet.1.radius": "12.6"}, None)
+        read_row(ANATOMY, {"kind": "dial", "name": "x", "feet.1.radius": "12.6"}, None)
 
 
 def test_every_column_is_documented_and_every_documented_one_is_read() -> None:
-    documented = {column.name for column in columns()}
+    documented = {column.name for column in headings(ANATOMY)}
     assert {
-        ".".join("N" if s.isdigit() else s for s in name.split(".")) for name in column_names()
+        ".".join("N" if s.isdigit() else s for s in name.split(".")) for name in column_names(ANATOMY)
     } == documented
-    assert all(column.holds for column in columns())
+    assert all(column.holds for column in headings(ANATOMY))
 
 
 KILLED = """
 import os, sys
 from pathlib import Path
-from marquetry.formats import shelf_import
+from marquetry.store import imports as shelf_import
 from marquetry.store.database import connect
 calls = 0
 def progress(done):
@@ -174,12 +173,13 @@ def progress(done):
     calls += 1
     if calls == 2:
         os._exit(9)
-shelf_import.take(connect(Path(sys.argv[1])), int(sys.argv[2]), progress)
+from marquetry.core.fit.model import usual_model
+shelf_import.take(connect(Path(sys.argv[1]), usual_model()), int(sys.argv[2]), progress)
 """
 
 
 def test_a_kill_while_parts_are_taken_leaves_the_shelf_as_it_was(
-    connection: sqlite3.Connection, tmp_path: Path
+    connection: Connection, tmp_path: Path
 ) -> None:
     rows = "".join(f"dial,Gull {n},28.5,0.4,\n" for n in range(800))
     found = brought_in(connection, (HEADER + rows).encode())
@@ -191,7 +191,7 @@ def test_a_kill_while_parts_are_taken_leaves_the_shelf_as_it_was(
     assert kind_counts(connection) == {"dial": 800}
 
 
-def test_what_was_being_read_at_a_kill_is_told_at_the_next_start(connection: sqlite3.Connection) -> None:
+def test_what_was_being_read_at_a_kill_is_told_at_the_next_start(connection: Connection) -> None:
     number = shelf_import.begin(connection, "parts.csv")
     shelf_import.clear_broken_off(connection)
     assert "The program stopped" in shelf_import.pending(connection, number).told

@@ -2,7 +2,6 @@
 
 import io
 import json
-import sqlite3
 import zipfile
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -12,10 +11,10 @@ from PIL import Image
 
 from marquetry.core.values.errors import SheetError
 from marquetry.demo.workshop import make_demo
-from marquetry.formats import workshop_archive as archive
-from marquetry.store import house, photos, readings
-from marquetry.store.database import connect, open_workshop
+from marquetry.store import archive, house, photos, readings
+from marquetry.store.database import Connection, connect, open_workshop
 from marquetry.store.shelf_search import ShelfQuery, search
+from tests.strategies import MODEL
 
 
 def picture(colour: str = "navy") -> bytes:
@@ -27,8 +26,8 @@ def picture(colour: str = "navy") -> bytes:
 @pytest.fixture(scope="module")
 def packed(tmp_path_factory: pytest.TempPathFactory) -> bytes:
     database = tmp_path_factory.mktemp("demo") / "demo.sqlite3"
-    make_demo(database)
-    connection = connect(database)
+    make_demo(database, MODEL)
+    connection = connect(database, MODEL)
     photos.add_photo(connection, database, "part", 1, picture(), "front")
     photos.add_photo(connection, database, "part", 2, picture("red"))
     house.set_rule(connection, "stem_height", [-0.2, 0.2], "own")
@@ -41,20 +40,20 @@ def packed(tmp_path_factory: pytest.TempPathFactory) -> bytes:
 @pytest.fixture
 def database(tmp_path: Path) -> Path:
     file = tmp_path / "w.sqlite3"
-    open_workshop(file)
+    open_workshop(file, MODEL)
     return file
 
 
 @pytest.fixture
-def connection(database: Path) -> Iterator[sqlite3.Connection]:
-    opened = connect(database)
+def connection(database: Path) -> Iterator[Connection]:
+    opened = connect(database, MODEL)
     house.furnish(opened)
     yield opened
     opened.close()
 
 
 def test_a_workshop_comes_out_of_another_program_byte_for_byte(
-    packed: bytes, connection: sqlite3.Connection, database: Path
+    packed: bytes, connection: Connection, database: Path
 ) -> None:
     steps: list[int] = []
     contents = archive.unpack(connection, database, io.BytesIO(packed), steps.append)
@@ -136,7 +135,7 @@ def unclean(held: dict[str, bytes]) -> None:
     ],
 )  # fmt: skip
 def test_what_is_no_workshop_is_refused_and_nothing_is_changed(
-    packed: bytes, connection: sqlite3.Connection, database: Path, change: Change, words: str
+    packed: bytes, connection: Connection, database: Path, change: Change, words: str
 ) -> None:
     with pytest.raises(SheetError, match=words):
         archive.unpack(connection, database, io.BytesIO(changed(packed, change)))
@@ -165,14 +164,14 @@ def bomb() -> bytes:
     ],
 )
 def test_a_bomb_or_no_archive_is_refused_before_it_is_unpacked(
-    connection: sqlite3.Connection, database: Path, content: bytes | None, words: str
+    connection: Connection, database: Path, content: bytes | None, words: str
 ) -> None:
     with pytest.raises(SheetError, match=words):
         archive.unpack(connection, database, io.BytesIO(bomb() if content is None else content))
     assert archive.is_empty(connection)
 
 
-def test_a_damaged_archive_is_refused(packed: bytes, connection: sqlite3.Connection, database: Path) -> None:
+def test_a_damaged_archive_is_refused(packed: bytes, connection: Connection, database: Path) -> None:
     for share in (0.3, 0.9, 0.999):
         with pytest.raises(SheetError, match="whole"):
             archive.unpack(connection, database, io.BytesIO(packed[: int(len(packed) * share)]))

@@ -10,15 +10,15 @@ from hypothesis import strategies as st
 from marquetry.core.measuring.instrument import USUAL_INSTRUMENTS, Instrument
 from marquetry.core.measuring.picture_scale import Point, fit, polar
 from marquetry.core.measuring.repeated import repeated
-from marquetry.core.measuring.thread import candidates, threads
+from marquetry.core.measuring.thread import thread_matches, threads
 from marquetry.core.measuring.worksheets import WORKSHEETS, worksheet_named, worksheets_for
-from marquetry.core.sheet.parts import entry_at, quantity_at
 from marquetry.core.sheet.schema import Quantity
 from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.errors import DimensionError, NotFoundError
+from tests.strategies import ANATOMY
 
 CALIPER = USUAL_INSTRUMENTS[0]
-BORE = quantity_at("case.dial_bore")
+BORE = ANATOMY.quantity_at("case.dial_bore")
 
 
 def measured(value: float, tol: float = 0.02) -> Dimension:
@@ -131,7 +131,7 @@ def test_every_worksheet_serves_a_described_dimension_and_every_hard_one_has_a_w
     for worksheet in WORKSHEETS:
         for result in worksheet.results:
             path = f"{worksheet.part}.{result.path.replace('*', '0')}"
-            assert isinstance(entry_at(path)[-1], Quantity)
+            assert isinstance(ANATOMY.entry_at(path)[-1], Quantity)
             assert worksheet in worksheets_for(path)
     assert [w.key for w in worksheets_for("case.seat_to_tube")] == ["seat-to-tube"]
     assert worksheets_for("dial.feet.3.angle")
@@ -179,10 +179,10 @@ def test_marks_that_fix_no_map_are_refused(marks: list[Point]) -> None:
     [(0.89, 2.25, 10, "0.90"), (0.98, 1.25, 5, "1.00"), (1.18, 2.5, 10, "1.20"), (0.50, 1.26, 10, "0.50")],
 )
 def test_a_thread_is_told_by_diameter_and_pitch(outside: float, over: float, pitches: int, name: str) -> None:
-    first = candidates(measured(outside, 0.01), measured(over), pitches)[0]
+    first = thread_matches(measured(outside, 0.01), measured(over), pitches)[0]
     assert (first.thread.name, first.fits) == (name, True)
 
 
 def test_a_thread_of_no_standard_fits_none() -> None:
     assert len(threads()) == 14
-    assert not any(c.fits for c in candidates(measured(0.75, 0.01), measured(3.0), 10))
+    assert not any(c.fits for c in thread_matches(measured(0.75, 0.01), measured(3.0), 10))

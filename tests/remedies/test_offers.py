@@ -8,21 +8,17 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from marquetry.core.fit.checks import CHECK_BY_NAME, CHECKS
-from marquetry.core.fit.report import report_on
-from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.schools import SCHOOLS
 from marquetry.core.fit.squeeze_pairs import Size, squeeze_pairs
-from marquetry.core.remedies.fits import FITS
+from marquetry.core.remedies.fits import ADJUSTMENTS
 from marquetry.core.remedies.hands import STRETCHES
-from marquetry.core.remedies.offers import SOURCES, Offers, offers
+from marquetry.core.remedies.offers import SOURCES, Offers
 from marquetry.core.remedies.patch import patch_between
 from marquetry.core.sheet.build import Build
-from marquetry.core.sheet.parts import quantity_at
 from marquetry.core.values.errors import SheetError
 from marquetry.core.values.verdict import Verdict
 from marquetry.formats.remedies import remedies_of, remedies_told
-from tests.strategies import CASES, builds, case_build
+from tests.strategies import ANATOMY, CASES, MODEL, builds, case_build, offers_for, report_on, rules
 
 _RANK = {"clash": 3, "tight": 2, "unmeasured": 1, "clear": 0, "skipped": 0}
 CLASHING = [n for n in range(1, len(CASES) + 1) if report_on(case_build(n)).count(Verdict.CLASH)]
@@ -30,9 +26,9 @@ CLASHING = [n for n in range(1, len(CASES) + 1) if report_on(case_build(n)).coun
 
 def refuse_broken_promises(build: Build, found: Offers) -> None:
     before = report_on(build)
-    for item in remedies_of(found):
+    for item in remedies_of(MODEL, found):
         after_document = jsonpatch.apply_patch(copy.deepcopy(build.document), item["patch"])
-        after = report_on(Build(after_document))
+        after = report_on(Build(after_document, ANATOMY))
         change = {
             name: _RANK[finding.verdict] - _RANK[before.findings[name].verdict]
             for name, finding in after.findings.items()
@@ -46,7 +42,7 @@ def refuse_broken_promises(build: Build, found: Offers) -> None:
 
 @pytest.mark.parametrize("number", CLASHING)
 def test_each_clashing_case_has_a_remedy_that_leaves_no_clash(number: int) -> None:
-    found = offers(case_build(number))
+    found = offers_for(case_build(number))
     assert found.remedies[0].clashes == 0
     assert found.disagreements == ()
     refuse_broken_promises(case_build(number), found)
@@ -55,7 +51,7 @@ def test_each_clashing_case_has_a_remedy_that_leaves_no_clash(number: int) -> No
 @settings(max_examples=12, deadline=None)
 @given(build=builds())
 def test_no_remedy_breaks_its_promise_on_any_sheet(build: Build) -> None:
-    found = offers(build)
+    found = offers_for(build)
     refuse_broken_promises(build, found)
     clash = report_on(build).count(Verdict.CLASH) > 0
     whole = any(remedy.clashes == 0 for remedy in found.remedies)
@@ -75,13 +71,13 @@ def test_no_remedy_breaks_its_promise_on_any_sheet(build: Build) -> None:
     ],
 )
 def test_the_remedies_of_the_trade_are_among_those_offered(number: int, kind: str, mends: str) -> None:
-    found = [r for r in offers(case_build(number)).remedies if r.idea.kind.split("+")[0] == kind]
+    found = [r for r in offers_for(case_build(number)).remedies if r.idea.kind.split("+")[0] == kind]
     assert found
     assert any(mends in remedy.mends for remedy in found)
 
 
 def test_a_stretch_tells_the_range_that_works_to_shop_by() -> None:
-    titles = {r.idea.kind: r.idea.title for r in offers(case_build(8)).remedies}
+    titles = {r.idea.kind: r.idea.title for r in offers_for(case_build(8)).remedies}
     assert "flange of 0.24 to 0.80" in titles["higher_gasket"]
     for rise in (1.79, 2.1, 2.5):
         made = case_build(8).with_entry("crystal.inner_dome", {"value": rise, "tol": 0.03})
@@ -110,42 +106,42 @@ def test_a_spoilt_dimension_is_mended_by_its_kind(
 ) -> None:
     spoilt = case_build(number).with_entry(path, value)
     assert report_on(spoilt).findings[check].verdict is Verdict.CLASH
-    kinds = {r.idea.kind: r for r in offers(spoilt).remedies}
+    kinds = {r.idea.kind: r for r in offers_for(spoilt).remedies}
     assert check in kinds[kind].mends
 
 
 def test_schools_decide_between_what_mends_as_well() -> None:
     build = case_build(5).without("dial.date_window_angle")
     for choice in ("pads", "new_holes", "other_dial"):
-        ranked = offers(build, {"school_feet": choice}).remedies
+        ranked = offers_for(build, {"school_feet": choice}).remedies
         of_feet = [r.idea.school for r in ranked if r.clashes == ranked[0].clashes and r.idea.school]
         assert of_feet[0] == choice
     with pytest.raises(SheetError, match="pads or new_holes"):
-        Rules({"school_feet": "glue everything"}).check("school_feet")
-    assert all(choice.reason for school in SCHOOLS for choice in school.choices)
+        rules({"school_feet": "glue everything"}).check("school_feet")
+    assert all(choice.reason for school in SCHOOLS for choice in school.practices)
 
 
 def test_where_nothing_mends_the_parts_that_disagree_are_named() -> None:
     build = case_build(2)
     for path in ("case.seat_to_tube", "case.dial_bore"):
         build = build.with_entry(path, 190.0)
-    found = offers(build)
+    found = offers_for(build)
     assert found.disagreements
-    told = remedies_told(found)
+    told = remedies_told(MODEL, found)
     assert "These cannot both stay: case, " in told
     assert "A matching part would measure: " in told
-    assert [r for r in remedies_of(found) if r["kind"] == "none" and r["patch"] == []]
+    assert [r for r in remedies_of(MODEL, found) if r["kind"] == "none" and r["patch"] == []]
 
 
 def test_every_row_of_the_tables_names_a_check_and_a_dimension() -> None:
-    for fit in FITS:
-        assert fit.check in CHECK_BY_NAME
-        quantity_at(fit.path)
+    for fit in ADJUSTMENTS:
+        assert fit.check in MODEL.check_by_name
+        ANATOMY.quantity_at(fit.path)
         assert "{" not in fit.title.format(value="1", old="2")
     assert all(stretch.title.format(change="1", value="2", old="3") for stretch in STRETCHES)
-    covered = {fit.check for fit in FITS}
+    covered = {fit.check for fit in ADJUSTMENTS}
     elsewhere = {"dial_feet", "foot_engagement", "functions", "hand_stack", "stem_thread"}
-    by_other = {c.name for c in CHECKS} - covered - elsewhere
+    by_other = {c.name for c in MODEL.checks} - covered - elsewhere
     assert by_other <= {"foot_bottoming"}
     assert len(SOURCES) == 5
 
@@ -167,7 +163,9 @@ def test_a_patch_leads_from_one_document_to_the_other(before: Any, after: Any) -
 
 def test_the_squeeze_chart_agrees_with_the_report_on_every_pair() -> None:
     build = case_build(1)
-    pairs = squeeze_pairs(build, Rules.of(build), [Size(31.03, "own crystal")], [Size(0.512, "own gasket")])
+    pairs = squeeze_pairs(
+        build, MODEL.rules_of(build), [Size(31.03, "own crystal")], [Size(0.512, "own gasket")]
+    )
     assert pairs is not None
     for size, cells in pairs.rows[::3]:
         for wall, (value, verdict) in list(zip(pairs.walls, cells, strict=True))[::3]:
@@ -177,4 +175,4 @@ def test_the_squeeze_chart_agrees_with_the_report_on_every_pair() -> None:
             finding = report_on(moved).findings["crystal_squeeze"]
             assert finding.value == pytest.approx(value)
             assert verdict is finding.verdict
-    assert squeeze_pairs(build.without("crystal_gasket"), Rules.of(build)) is None
+    assert squeeze_pairs(build.without("crystal_gasket"), MODEL.rules_of(build)) is None

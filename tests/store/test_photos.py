@@ -1,7 +1,6 @@
 """Photographs: only pixels are kept, and what is no picture is refused."""
 
 import io
-import sqlite3
 import struct
 import zlib
 from collections.abc import Iterator
@@ -12,18 +11,19 @@ from PIL import Image
 
 from marquetry.core.values.errors import NotFoundError, SheetError
 from marquetry.store import photos
-from marquetry.store.database import connect, open_workshop
+from marquetry.store.database import Connection, connect, open_workshop
+from tests.strategies import MODEL
 
 
 @pytest.fixture
 def database(tmp_path: Path) -> Path:
-    open_workshop(tmp_path / "w.sqlite3")
+    open_workshop(tmp_path / "w.sqlite3", MODEL)
     return tmp_path / "w.sqlite3"
 
 
 @pytest.fixture
-def connection(database: Path) -> Iterator[sqlite3.Connection]:
-    opened = connect(database)
+def connection(database: Path) -> Iterator[Connection]:
+    opened = connect(database, MODEL)
     yield opened
     opened.close()
 
@@ -56,7 +56,7 @@ def wide_png() -> bytes:
     ids=["empty", "svg", "html", "stub", "cut", "gif", "too wide", "pdf", "too large"],
 )  # fmt: skip
 def test_what_is_no_picture_is_refused_and_nothing_is_kept(
-    connection: sqlite3.Connection, database: Path, content: bytes
+    connection: Connection, database: Path, content: bytes
 ) -> None:
     with pytest.raises(SheetError, match="a JPEG, PNG or WebP picture"):
         photos.add_photo(connection, database, "part", 1, content)
@@ -66,7 +66,7 @@ def test_what_is_no_picture_is_refused_and_nothing_is_kept(
 
 @pytest.mark.parametrize("kind", ["JPEG", "PNG", "WEBP"])
 def test_only_pixels_are_kept_and_the_picture_stands_upright(
-    connection: sqlite3.Connection, database: Path, kind: str
+    connection: Connection, database: Path, kind: str
 ) -> None:
     exif = Image.Exif()
     exif[0x0112], exif[0x010E] = 6, "taken at the harbour"
@@ -80,7 +80,7 @@ def test_only_pixels_are_kept_and_the_picture_stands_upright(
 
 
 def test_a_picture_is_made_smaller_shared_and_forgotten_with_its_last_row(
-    connection: sqlite3.Connection, database: Path
+    connection: Connection, database: Path
 ) -> None:
     content = encoded(size=(4800, 1200))
     first, second = (photos.add_photo(connection, database, "part", owner, content) for owner in (1, 2))

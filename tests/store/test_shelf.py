@@ -1,28 +1,27 @@
 """The shelf on disk: parts, search, pieces that move with the watch's sheet, donors."""
 
-import sqlite3
 from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
 
 from marquetry.core.sheet.build import Build
-from marquetry.core.sheet.kind import kind_named
 from marquetry.core.sheet.part import Part
+from marquetry.core.trade.terms import Terms
 from marquetry.core.values.errors import NotFoundError, SheetError, StaleVersionError, TakenError
 from marquetry.core.values.money import Money
 from marquetry.store import donors, pieces, readings, shelf, watches
-from marquetry.store.database import connect, open_workshop
+from marquetry.store.database import Connection, connect, open_workshop
 from marquetry.store.shelf_search import ShelfQuery, matching, search
-from tests.strategies import case_build
+from tests.strategies import ANATOMY, MODEL, case_build
 
-DIAL = kind_named("dial")
+DIAL = ANATOMY.kind("dial")
 
 
 @pytest.fixture
-def connection(tmp_path: Path) -> Iterator[sqlite3.Connection]:
-    open_workshop(tmp_path / "w.sqlite3")
-    opened = connect(tmp_path / "w.sqlite3")
+def connection(tmp_path: Path) -> Iterator[Connection]:
+    open_workshop(tmp_path / "w.sqlite3", MODEL)
+    opened = connect(tmp_path / "w.sqlite3", MODEL)
     yield opened
     opened.close()
 
@@ -31,18 +30,18 @@ def dial(name: str, **more: object) -> Part:
     return Part.of(DIAL, {"name": name, "diameter": 28.5, "thickness": 0.4, **more})
 
 
-def names(connection: sqlite3.Connection, **query: object) -> list[str]:
+def names(connection: Connection, **query: object) -> list[str]:
     return [slip.stored.part.name for slip in search(connection, ShelfQuery(**query)).slips]  # type: ignore[arg-type]  # a table's rows
 
 
 @pytest.fixture
-def stocked(connection: sqlite3.Connection) -> sqlite3.Connection:
+def stocked(connection: Connection) -> Connection:
     for name, colour, thickness, notes in (
         ("Gull grey", "grey", 0.4, "from the spring order"),
         ("Beacon red", "red", 0.5, "sunray; nicer than in the picture"),
         ("Órla's white", "white", 0.95, ""),
     ):
-        price = shelf.Terms(notes, "Sandbank", Money(round(1000 * thickness), "EUR"))
+        price = Terms(notes, "Sandbank", Money(round(1000 * thickness), "EUR"))
         shelf.add_part(connection, dial(name, colour=colour, thickness=thickness), price)
     return connection
 
@@ -64,9 +63,7 @@ def stocked(connection: sqlite3.Connection) -> sqlite3.Connection:
         ({"by": "thickness') OR 1=1 --", "low": 9.0}, ["Beacon red", "Gull grey", "Órla's white"]),
     ],
 )  # fmt: skip
-def test_words_and_filters_combine(
-    stocked: sqlite3.Connection, query: dict[str, object], found: list[str]
-) -> None:
+def test_words_and_filters_combine(stocked: Connection, query: dict[str, object], found: list[str]) -> None:
     assert names(stocked, **query) == found
 
 
@@ -75,10 +72,10 @@ def test_what_an_operator_means_to_the_search_engine_means_nothing_to_a_builder(
 
 
 def test_a_changed_part_is_found_by_its_new_words_and_keeps_former_values(
-    stocked: sqlite3.Connection,
+    stocked: Connection,
 ) -> None:
     before = shelf.part(stocked, 1)
-    terms = shelf.Terms("second look", "Longshore")
+    terms = Terms("second look", "Longshore")
     after = shelf.change_part(stocked, 1, before.version, dial("Slate", thickness=0.45), terms)
     assert (after.part.name, after.version, after.terms.supplier) == ("Slate", 2, "Longshore")
     assert names(stocked, words="gull") == []
@@ -107,13 +104,13 @@ def test_a_part_that_cannot_be_read_names_the_place(document: object, path: str)
         Part.of(DIAL, document)
 
 
-def put(connection: sqlite3.Connection, watch_id: int, piece_id: int) -> None:
+def put(connection: Connection, watch_id: int, piece_id: int) -> None:
     now = watches.watch(connection, watch_id)
     build = pieces.filled(now.build, pieces.piece(connection, piece_id))
     watches.save(connection, watch_id, now.version, build, "filled")
 
 
-def test_a_piece_follows_the_sheet_through_save_undo_and_redo(stocked: sqlite3.Connection) -> None:
+def test_a_piece_follows_the_sheet_through_save_undo_and_redo(stocked: Connection) -> None:
     watch_id = watches.add_watch(stocked, case_build(1))
     piece_id = pieces.add_piece(stocked, 1, pieces.Stock("Drawer 1"))
     put(stocked, watch_id, piece_id)
@@ -136,7 +133,7 @@ def test_a_piece_follows_the_sheet_through_save_undo_and_redo(stocked: sqlite3.C
     ]
 
 
-def test_what_is_measured_in_a_watch_stays_with_the_piece(stocked: sqlite3.Connection) -> None:
+def test_what_is_measured_in_a_watch_stays_with_the_piece(stocked: Connection) -> None:
     watch_id = watches.add_watch(stocked, case_build(1))
     piece_id = pieces.add_piece(stocked, 1)
     put(stocked, watch_id, piece_id)
@@ -155,7 +152,7 @@ def test_what_is_measured_in_a_watch_stays_with_the_piece(stocked: sqlite3.Conne
     ]
 
 
-def test_a_piece_is_in_one_watch_at_most_and_a_refusal_changes_nothing(stocked: sqlite3.Connection) -> None:
+def test_a_piece_is_in_one_watch_at_most_and_a_refusal_changes_nothing(stocked: Connection) -> None:
     first, second = (watches.add_watch(stocked, case_build(1).renamed(name)) for name in ("First", "Second"))
     piece_id = pieces.add_piece(stocked, 1)
     put(stocked, first, piece_id)
@@ -177,10 +174,10 @@ def test_a_piece_is_in_one_watch_at_most_and_a_refusal_changes_nothing(stocked: 
         )
 
 
-def test_hands_count_how_often_they_were_fitted(connection: sqlite3.Connection) -> None:
+def test_hands_count_how_often_they_were_fitted(connection: Connection) -> None:
     watch_id = watches.add_watch(connection, case_build(1))
     number = shelf.add_part(
-        connection, Part.of(kind_named("hands"), {"name": "Leaf", "hour": {"bore": 1.48}})
+        connection, Part.of(ANATOMY.kind("hands"), {"name": "Leaf", "hour": {"bore": 1.48}})
     )
     piece_id = pieces.add_piece(connection, number)
     put(connection, watch_id, piece_id)
@@ -190,7 +187,7 @@ def test_hands_count_how_often_they_were_fitted(connection: sqlite3.Connection) 
     assert pieces.piece(connection, piece_id).fittings == 3
 
 
-def test_a_donor_becomes_pieces_whose_prices_add_up(connection: sqlite3.Connection) -> None:
+def test_a_donor_becomes_pieces_whose_prices_add_up(connection: Connection) -> None:
     number = donors.take_apart(connection, case_build(1).renamed("Turnstone"), Money(1000, "EUR"))
     found = pieces.pieces_of_donor(connection, number)
     assert {piece.kind for piece in found} == set(case_build(1).parts) - {"spacers"}
@@ -207,13 +204,13 @@ def test_a_donor_becomes_pieces_whose_prices_add_up(connection: sqlite3.Connecti
 
 
 def test_a_donor_whose_part_cannot_be_kept_leaves_nothing_behind(
-    connection: sqlite3.Connection, monkeypatch: pytest.MonkeyPatch
+    connection: Connection, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     def fail(*_: object) -> int:
         raise KeyboardInterrupt
 
     monkeypatch.setattr(donors, "add_piece", fail)
     with pytest.raises(KeyboardInterrupt):
-        donors.take_apart(connection, Build(case_build(1).document), None)
+        donors.take_apart(connection, Build(case_build(1).document, ANATOMY), None)
     assert donors.all_donors(connection) == []
     assert names(connection) == []

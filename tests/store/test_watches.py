@@ -13,31 +13,33 @@ from marquetry.core.sheet.build import Build
 from marquetry.core.values.errors import NotFoundError, StaleVersionError
 from marquetry.demo.workshop import make_demo
 from marquetry.store import database
+from marquetry.store.database import Connection
 from marquetry.store.watches import add_watch, all_watches, redo, remove, restore, save, undo, watch
+from tests.strategies import ANATOMY, MODEL
 
 
 @pytest.fixture
-def connection(tmp_path: Path) -> Iterator[sqlite3.Connection]:
-    database.open_workshop(tmp_path / "w.sqlite3")
-    opened = database.connect(tmp_path / "w.sqlite3")
+def connection(tmp_path: Path) -> Iterator[Connection]:
+    database.open_workshop(tmp_path / "w.sqlite3", MODEL)
+    opened = database.connect(tmp_path / "w.sqlite3", MODEL)
     yield opened
     opened.close()
 
 
 def thick(value: float) -> Build:
-    return Build.empty("Trial").with_entry("dial.thickness", value)
+    return Build.empty("Trial", ANATOMY).with_entry("dial.thickness", value)
 
 
-def test_a_save_is_on_disk_for_the_next_connection(connection: sqlite3.Connection, tmp_path: Path) -> None:
+def test_a_save_is_on_disk_for_the_next_connection(connection: Connection, tmp_path: Path) -> None:
     number = add_watch(connection, thick(0.4))
     save(connection, number, 1, thick(0.5), "thicker")
-    other = database.connect(tmp_path / "w.sqlite3")
+    other = database.connect(tmp_path / "w.sqlite3", MODEL)
     found = watch(other, number)
     other.close()
     assert (found.version, found.build, found.undo) == (2, thick(0.5), "thicker")
 
 
-def test_a_save_of_an_older_version_is_refused_and_writes_nothing(connection: sqlite3.Connection) -> None:
+def test_a_save_of_an_older_version_is_refused_and_writes_nothing(connection: Connection) -> None:
     number = add_watch(connection, thick(0.4))
     save(connection, number, 1, thick(0.5), "first tab")
     with pytest.raises(StaleVersionError, match="version 1, the newest is 2"):
@@ -45,11 +47,11 @@ def test_a_save_of_an_older_version_is_refused_and_writes_nothing(connection: sq
     assert watch(connection, number).build == thick(0.5)
 
 
-def test_of_many_saves_at_once_exactly_one_is_taken(connection: sqlite3.Connection, tmp_path: Path) -> None:
+def test_of_many_saves_at_once_exactly_one_is_taken(connection: Connection, tmp_path: Path) -> None:
     number = add_watch(connection, thick(0.4))
 
     def attempt(value: float) -> bool:
-        own = database.connect(tmp_path / "w.sqlite3")
+        own = database.connect(tmp_path / "w.sqlite3", MODEL)
         try:
             save(own, number, 1, thick(value), "race")
         except StaleVersionError:
@@ -66,7 +68,7 @@ def test_of_many_saves_at_once_exactly_one_is_taken(connection: sqlite3.Connecti
 @given(st.lists(st.sampled_from(["edit", "undo", "redo"]), max_size=14))
 def test_undo_and_redo_walk_the_same_path_as_a_pair_of_stacks(steps: list[str]) -> None:
     """Against the plain model: a list of states and a place in it."""
-    connection = sqlite3.connect(":memory:", isolation_level=None)
+    connection = database.connect(Path(":memory:"), MODEL)
     connection.row_factory = sqlite3.Row
     database.migrate(connection)
     number, states, place, version = add_watch(connection, thick(0.4)), [0.4], 0, 1
@@ -88,7 +90,7 @@ def test_undo_and_redo_walk_the_same_path_as_a_pair_of_stacks(steps: list[str]) 
     connection.close()
 
 
-def test_a_removed_watch_is_gone_and_can_be_put_back(connection: sqlite3.Connection) -> None:
+def test_a_removed_watch_is_gone_and_can_be_put_back(connection: Connection) -> None:
     number = add_watch(connection, thick(0.4))
     remove(connection, number)
     assert all_watches(connection) == []
@@ -99,15 +101,15 @@ def test_a_removed_watch_is_gone_and_can_be_put_back(connection: sqlite3.Connect
 
 def test_migrations_bring_an_empty_file_to_the_newest_version_once(tmp_path: Path) -> None:
     for _ in range(2):
-        database.open_workshop(tmp_path / "w.sqlite3")
-    opened = database.connect(tmp_path / "w.sqlite3")
+        database.open_workshop(tmp_path / "w.sqlite3", MODEL)
+    opened = database.connect(tmp_path / "w.sqlite3", MODEL)
     assert database.version_of(opened) == database.migrations()[-1][0]
     assert [n for n, _ in database.migrations()] == list(range(1, len(database.migrations()) + 1))
     opened.close()
 
 
 def test_a_faulty_migration_leaves_nothing_behind(
-    connection: sqlite3.Connection, monkeypatch: pytest.MonkeyPatch
+    connection: Connection, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     script = "CREATE TABLE half (x INTEGER) STRICT; INSERT INTO nowhere VALUES (1);"
     monkeypatch.setattr(database, "migrations", lambda: [(9, script)])
@@ -120,14 +122,14 @@ def test_a_faulty_migration_leaves_nothing_behind(
 
 def test_the_demo_keeps_what_was_changed_until_a_fresh_start(tmp_path: Path) -> None:
     file = tmp_path / "demo.sqlite3"
-    make_demo(file)
-    connection = database.connect(file)
+    make_demo(file, MODEL)
+    connection = database.connect(file, MODEL)
     names = [stored.build.name for stored in all_watches(connection)]
     assert names == ["Skerry Light", "Night Ferry", "Orchard"]
     save(connection, 1, 1, thick(0.4), "changed")
     connection.close()
     for fresh, expected in ((False, "Trial"), (True, "Skerry Light")):
-        make_demo(file, fresh=fresh)
-        connection = database.connect(file)
+        make_demo(file, MODEL, fresh=fresh)
+        connection = database.connect(file, MODEL)
         assert watch(connection, 1).build.name == expected
         connection.close()

@@ -4,14 +4,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from marquetry.core.fit.checks import CHECK_BY_NAME, CHECKS
-from marquetry.core.fit.report import report_on
 from marquetry.core.fit.sentence import details, sentence
 from marquetry.core.values.entry import parse_entry, parse_figure
 from marquetry.core.values.errors import DimensionError
 from marquetry.core.values.figures import band, chance, entered, figure
 from marquetry.core.values.limits import Limits
-from tests.strategies import case_build
+from tests.strategies import MODEL, case_build, report_on
 
 
 @pytest.mark.parametrize(
@@ -111,7 +109,7 @@ def test_other_entries_are_refused(typed: str) -> None:
     ],
 )
 def test_a_finding_says_what_it_means(number: int, check: str, parts: list[str]) -> None:
-    told = sentence(CHECK_BY_NAME[check], report_on(case_build(number)).findings[check])
+    told = sentence(MODEL, report_on(case_build(number)).findings[check])
     for part in parts:
         assert part in told
 
@@ -126,11 +124,11 @@ def test_a_finding_says_what_it_means(number: int, check: str, parts: list[str])
     ],
 )
 def test_what_is_beyond_the_figures_is_told(number: int, check: str, told: str) -> None:
-    assert told in " ".join(details(CHECK_BY_NAME[check], report_on(case_build(number)).findings[check]))
+    assert told in " ".join(details(report_on(case_build(number)).findings[check]))
 
 
 def test_every_check_says_what_it_means_and_what_helps() -> None:
-    for check in CHECKS:
+    for check in MODEL.checks:
         assert check.words.means.endswith(".")
         assert check.words.helps
         assert check.limits.high is not None or check.words.below

@@ -1,43 +1,45 @@
-"""The example in docs/adding-a-check.md, added as it stands there, shows up everywhere by itself."""
+"""The examples in the guides, added as they stand there, show up everywhere by themselves."""
 
 import re
 from pathlib import Path
+from typing import Any
 
 import pytest
 from starlette.testclient import TestClient
 
-from marquetry.core.fit.checks import CHECK_BY_NAME, CHECKS, FAMILIES
-from marquetry.core.fit.checks.check import Check, Span, Words
+from marquetry.core.fit.checks.check import Span, Words
+from marquetry.core.fit.checks.formula import FormulaCheck
+from marquetry.core.fit.report import report_on
 from marquetry.core.values.limits import Limits
+from marquetry.demo.workshop import make_demo
 from marquetry.formats.findings_table import table_of
-from tests.strategies import case_build
+from marquetry.web.site.app import create_app
+from tests.strategies import MODEL, case_build
 
-DOCUMENT = Path(__file__).parents[2] / "docs" / "adding-a-check.md"
+DOCS = Path(__file__).parents[2] / "docs"
 
 
-def test_the_documented_example_follows_into_page_drawing_rules_and_table(
-    client: TestClient, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    found = re.search(r"```python\n(.*?)```", DOCUMENT.read_text("utf-8"), re.DOTALL)
+def example(document: str, names: dict[str, Any]) -> Any:
+    """The first example in a guide, as Python."""
+    found = re.search(r"```python\n(.*?)```", (DOCS / document).read_text("utf-8"), re.DOTALL)
     assert found
-    names = {"Check": Check, "Limits": Limits, "Span": Span, "Words": Words}
-    check = eval(found[1].strip().rstrip(","), names)  # noqa: S307  # our own document
-    monkeypatch.setitem(CHECK_BY_NAME, check.name, check)
-    monkeypatch.setattr("marquetry.core.fit.report.CHECKS", (*CHECKS, check))
-    families = (*FAMILIES, ("Example", (check,)))
-    for place in ("fit_page", "routes.house", "routes.trial"):
-        monkeypatch.setattr(f"marquetry.web.{place}.FAMILIES", families)
-    page = client.get(f"/watches/1?check={check.name}").text
-    assert f'aria-label="{check.title}: clash"' in page
-    assert f'id="rail-{check.name}"' in page
-    assert 'id="tray-crystal_gasket-wall"' in page
-    assert check.title in client.get("/rules").text
-    assert client.get("/watches/1/findings.json").json()["findings"][check.name]["value"] == pytest.approx(
-        -0.1
-    )
-    from marquetry.core.fit.report import report_on  # noqa: PLC0415  # after the patch above
+    return eval(found[1].strip().rstrip(","), names)  # noqa: S307  # our own document
 
-    build = case_build(1)
-    assert check.title in table_of(build, report_on(build))
-    missing = report_on(build.without("crystal_gasket.wall")).findings[check.name].missing
+
+def test_the_documented_check_follows_into_page_drawing_rules_and_table(tmp_path: Path) -> None:
+    names = {"FormulaCheck": FormulaCheck, "Limits": Limits, "Span": Span, "Words": Words}
+    check = example("adding-a-check.md", names)
+    model = MODEL.with_check(check)
+    make_demo(tmp_path / "demo.sqlite3", model)
+    with TestClient(create_app(tmp_path / "demo.sqlite3", model), base_url="http://127.0.0.1") as client:
+        page = client.get(f"/watches/1?check={check.name}").text
+        assert f'aria-label="{check.title}: clash"' in page
+        assert f'id="rail-{check.name}"' in page
+        assert 'id="tray-crystal_gasket-wall"' in page
+        assert check.title in client.get("/rules").text
+        findings = client.get("/watches/1/findings.json").json()["findings"]
+        assert findings[check.name]["value"] == pytest.approx(-0.1)
+    build, rules = case_build(1), model.rules()
+    assert check.title in table_of(build, report_on(build, rules))
+    missing = report_on(build.without("crystal_gasket.wall"), rules).findings[check.name].missing
     assert missing == ("crystal_gasket.wall",)

@@ -6,9 +6,9 @@ import pytest
 from lxml import html
 from starlette.testclient import TestClient
 
-from marquetry.core.fit.checks import CHECKS
 from marquetry.core.fit.rule_sets import RULE_SETS
-from marquetry.core.fit.rules import PLAIN_RULES, Rules
+from marquetry.core.fit.rules import PLAIN_RULES
+from tests.strategies import MODEL
 
 
 def parsed(text: str) -> Any:
@@ -23,7 +23,7 @@ def test_every_limit_is_there_with_its_meaning_its_default_and_a_drawing(client:
     page = parsed(client.get("/rules").text)
     rules = page.xpath("//form[@class='rule']")
     keys = {form.xpath("./input[@name='key']/@value")[0] for form in rules}
-    bounded = {c.rule or c.name for c in CHECKS if c.limits.low is not None or c.limits.high is not None}
+    bounded = {c.key for c in MODEL.checks if c.limits.low is not None or c.limits.high is not None}
     assert keys == bounded | {rule.key for rule in PLAIN_RULES}
     for form in rules:
         key = form.xpath("./input[@name='key']/@value")[0]
@@ -49,7 +49,7 @@ def test_a_rule_is_set_in_force_and_put_back(client: TestClient) -> None:
     [
         ({"key": "stem_height", "low": "0.3", "high": "0.1"}, "the lower limit first"),
         ({"key": "stem_height", "low": "x"}, "expected a number"),
-        ({"key": "gap_dial", "low": "-1"}, "a number of 0 or more"),
+        ({"key": "gap_dial", "low": "-1"}, "a number from 0 to 1,000,000"),
     ],
 )
 def test_a_rule_that_cannot_be_is_refused_by_its_field(
@@ -75,11 +75,11 @@ def test_a_ready_set_is_taken_whole(client: TestClient, name: str) -> None:
 
 
 def test_ready_sets_name_rules_that_exist_and_can_be_read() -> None:
-    limits = {c.rule or c.name: c.limits for c in CHECKS}
-    for rules in RULE_SETS.values():
-        for key in rules:
+    limits = {c.key: c.limits for c in MODEL.checks}
+    for chosen in RULE_SETS.values():
+        for key in chosen:
             if key not in {rule.key for rule in PLAIN_RULES}:
-                assert Rules(rules).limits(key, limits[key]) != limits[key]
+                assert MODEL.rules(dict(chosen)).limits(key, limits[key]) != limits[key]
 
 
 def test_a_sheets_own_rule_stands_over_the_workshops(client: TestClient) -> None:

@@ -12,6 +12,7 @@ from starlette.testclient import TestClient
 
 from marquetry.store.database import open_workshop
 from marquetry.web.site.app import create_app
+from tests.strategies import MODEL
 from tests.web.test_pages import LIVE, page, parsed, text
 
 
@@ -284,8 +285,8 @@ def test_a_workshop_moves_to_an_empty_one_and_only_there(client: TestClient, tmp
     content = client.get("/workshop.zip").content
     refused = done(client, client.post("/workshop", files={"file": ("w.zip", content)}))
     assert "an empty one" in refused.text
-    open_workshop(tmp_path / "new.sqlite3")
-    with TestClient(create_app(tmp_path / "new.sqlite3"), base_url="http://127.0.0.1") as other:
+    open_workshop(tmp_path / "new.sqlite3", MODEL)
+    with TestClient(create_app(tmp_path / "new.sqlite3", MODEL), base_url="http://127.0.0.1") as other:
         assert re.search(r"The bench is empty", other.get("/").text)
         bench = done(other, other.post("/workshop", files={"file": ("w.zip", content)}))
         assert "Night Ferry" in bench.text

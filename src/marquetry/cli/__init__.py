@@ -4,7 +4,6 @@ Exit codes: 0 no clash, 1 a clash, 2 input that cannot be read or a place that c
 """
 
 import argparse
-import sys
 from collections.abc import Sequence
 
 from marquetry import __version__
@@ -31,7 +30,3 @@ def _parser() -> argparse.ArgumentParser:
     for command in (check, remedies, caliper, serve):
         command.add_to(commands)
     return parser
-
-
-if __name__ == "__main__":
-    sys.exit(main())

@@ -5,6 +5,7 @@ import json
 from pathlib import Path
 
 from marquetry.cli.telling import CLASH, NO_CLASH, UNREADABLE, complain, say
+from marquetry.core.fit.model import usual_model
 from marquetry.core.fit.report import Report, report_on
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.errors import MarquetryError
@@ -26,11 +27,12 @@ def add_to(commands: "Commands[argparse.ArgumentParser]") -> None:
 
 def run(options: argparse.Namespace) -> int:
     """Judge every file; the first that cannot be read ends it."""
+    model = usual_model()
     results: list[tuple[Path, Build, Report]] = []
     for file in options.files:
         try:
-            build = build_sheet.loads(file.read_bytes())
-            results.append((file, build, report_on(build)))
+            build = build_sheet.loads(file.read_bytes(), model.anatomy)
+            results.append((file, build, report_on(build, model.rules_of(build))))
         except (MarquetryError, OSError) as error:
             complain(file, error)
             return UNREADABLE

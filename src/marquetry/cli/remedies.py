@@ -6,6 +6,7 @@ from pathlib import Path
 
 from marquetry.cli.check import Commands
 from marquetry.cli.telling import NO_CLASH, UNREADABLE, complain, say
+from marquetry.core.fit.model import usual_model
 from marquetry.core.remedies.offers import offers
 from marquetry.core.values.errors import MarquetryError
 from marquetry.formats import build_sheet
@@ -22,13 +23,17 @@ def add_to(commands: "Commands[argparse.ArgumentParser]") -> None:
 
 def run(options: argparse.Namespace) -> int:
     """Try everything and print what helps."""
+    model = usual_model()
     try:
-        found = offers(build_sheet.loads(options.file.read_bytes()))
+        build = build_sheet.loads(options.file.read_bytes(), model.anatomy)
+        found = offers(build, model.rules_of(build))
     except (MarquetryError, OSError) as error:
         complain(options.file, error)
         return UNREADABLE
     told = (
-        json.dumps(remedies_of(found), ensure_ascii=False, indent=1) if options.json else remedies_told(found)
+        json.dumps(remedies_of(model, found), ensure_ascii=False, indent=1)
+        if options.json
+        else remedies_told(model, found)
     )
     say(told)
     return NO_CLASH

@@ -4,6 +4,7 @@ import argparse
 from pathlib import Path
 
 from marquetry.cli.check import Commands
+from marquetry.core.fit.model import usual_model
 
 OWN_DATABASE, DEMO_DATABASE = Path("var/workshop.sqlite3"), Path("var/demo.sqlite3")
 
@@ -26,11 +27,11 @@ def add_to(commands: "Commands[argparse.ArgumentParser]") -> None:
 def _serve(options: argparse.Namespace) -> int:
     from marquetry.web.site.server import serve  # noqa: PLC0415  # the web's imports cost a second; `check` needs none
 
-    return serve(options.database, options.host, options.port)
+    return serve(usual_model(), options.database, options.host, options.port)
 
 
 def _demo(options: argparse.Namespace) -> int:
     from marquetry.demo.workshop import make_demo  # noqa: PLC0415  # as above
 
-    make_demo(options.database, fresh=options.fresh)
+    make_demo(options.database, usual_model(), fresh=options.fresh)
     return _serve(options)

@@ -4,14 +4,15 @@
 """
 
 import json
-import sqlite3
 from importlib.resources import files
 
+from marquetry.core.fit.model import Model
 from marquetry.core.sheet.build import Build, Json
-from marquetry.core.sheet.kind import kind_named
 from marquetry.core.sheet.part import PART_LINK, PIECE_LINK, Part, parts_of
+from marquetry.core.trade.terms import Terms
 from marquetry.core.values.money import Money
 from marquetry.store import shelf
+from marquetry.store.database import Connection
 from marquetry.store.donors import take_apart
 from marquetry.store.pieces import Stock, add_piece
 
@@ -24,7 +25,7 @@ SUPPLIERS = {
 CURRENCY_OF_OWN = "EUR"
 
 
-def stock_shelf(connection: sqlite3.Connection, builds: dict[str, Build]) -> None:
+def stock_shelf(connection: Connection, builds: dict[str, Build]) -> None:
     """Put suppliers, parts and their pieces on the shelf."""
     for name, currency in SUPPLIERS.items():
         shelf.supplier_number(connection, name, currency)
@@ -32,12 +33,14 @@ def stock_shelf(connection: sqlite3.Connection, builds: dict[str, Build]) -> Non
         row = json.loads(line)
         currency = SUPPLIERS.get(row["supplier"], CURRENCY_OF_OWN)
         price = Money(100 * row["price"], currency) if "price" in row else None
-        number = shelf.add_part(connection, _part(row, builds), shelf.Terms("", row["supplier"], price))
+        number = shelf.add_part(
+            connection, _part(connection.model, row, builds), Terms("", row["supplier"], price)
+        )
         for _ in range(row.get("pieces", 0)):
             add_piece(connection, number, Stock(row["place"], paid=price, supplier=row["supplier"]))
 
 
-def with_pieces(connection: sqlite3.Connection, build: Build) -> Build:
+def with_pieces(connection: Connection, build: Build) -> Build:
     """The watch with a piece of the shelf in each slot; parts it shares with another watch are one part."""
     for slot, kind, document in list(parts_of(build)):
         part = Part.of(kind, document)
@@ -48,7 +51,7 @@ def with_pieces(connection: sqlite3.Connection, build: Build) -> Build:
     return build
 
 
-def take_donors_apart(connection: sqlite3.Connection, builds: dict[str, Build]) -> None:
+def take_donors_apart(connection: Connection, builds: dict[str, Build]) -> None:
     """Two donors: one much like Skerry Light with a faulty calendar, one slim and half described."""
     fair = builds["skerry-light"].renamed("Turnstone, from a fair")
     for key, name in (
@@ -67,16 +70,18 @@ def take_donors_apart(connection: sqlite3.Connection, builds: dict[str, Build]) 
     take_apart(connection, slim, None, "Runs after cleaning. Case and dial not measured yet.")
 
 
-def _part(row: dict[str, Json], builds: dict[str, Build]) -> Part:
+def _part(model: Model, row: dict[str, Json], builds: dict[str, Build]) -> Part:
     if "like" in row:
         watch, _, kind = row["like"].partition("/")
         build = builds[watch]
     else:
         kind, build = (
             row["kind"],
-            Build.empty("part").with_entry(kind_named(row["kind"]).slot, {"side": "dial"}),
+            Build.empty("part", model.anatomy).with_entry(
+                model.anatomy.kind(row["kind"]).slot, {"side": "dial"}
+            ),
         )
-    described = kind_named(kind)
+    described = model.anatomy.kind(kind)
     for path in row.get("drop", ()):
         build = build.without(f"{described.prefix}.{path}")
     for path, value in {"name": row["name"], **row.get("set", {}), **row.get("looks", {})}.items():

@@ -1,37 +1,38 @@
 """Puts the demo workshop into a database; one that already has watches keeps what was changed."""
 
-import sqlite3
 from importlib.resources import files
 from pathlib import Path
 
+from marquetry.core.fit.model import Model
+from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.build import Build
 from marquetry.demo.shelf import stock_shelf, take_donors_apart, with_pieces
 from marquetry.formats import build_sheet
-from marquetry.store.database import connect, open_workshop, transaction
+from marquetry.store.database import Connection, connect, open_workshop, transaction
 from marquetry.store.house import furnish
 from marquetry.store.watches import add_watch, all_watches
 
 SHEETS = ("skerry-light", "night-ferry", "orchard")
 
 
-def demo_sheets() -> dict[str, Build]:
+def demo_sheets(anatomy: Anatomy) -> dict[str, Build]:
     """The demo's watches by file name, as they are before anybody touched them."""
     folder = files("marquetry.demo")
-    return {name: build_sheet.loads(folder.joinpath(f"{name}.json").read_bytes()) for name in SHEETS}
+    return {name: build_sheet.loads(folder.joinpath(f"{name}.json").read_bytes(), anatomy) for name in SHEETS}
 
 
-def demo_builds() -> list[Build]:
+def demo_builds(anatomy: Anatomy) -> list[Build]:
     """The same, in the order of the bench."""
-    return list(demo_sheets().values())
+    return list(demo_sheets(anatomy).values())
 
 
-def make_demo(database: Path, *, fresh: bool = False) -> None:
+def make_demo(database: Path, model: Model, *, fresh: bool = False) -> None:
     """Fill the database with the demo's watches where it has none, or where a `fresh` start is wanted."""
     if fresh:
         for suffix in ("", "-wal", "-shm"):
             database.with_name(database.name + suffix).unlink(missing_ok=True)
-    open_workshop(database)
-    connection = connect(database)
+    open_workshop(database, model)
+    connection = connect(database, model)
     try:
         furnish(connection)
         if not all_watches(connection):
@@ -40,9 +41,9 @@ def make_demo(database: Path, *, fresh: bool = False) -> None:
         connection.close()
 
 
-def _furnish(connection: sqlite3.Connection) -> None:
+def _furnish(connection: Connection) -> None:
     """The watches with their pieces, the shelf, the donors; all of it or, after a kill, none of it."""
-    sheets = demo_sheets()
+    sheets = demo_sheets(connection.model.anatomy)
     with transaction(connection):
         stock_shelf(connection, sheets)
         for build in sheets.values():

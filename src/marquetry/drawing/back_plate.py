@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from marquetry.core.fit.checks.feet import feet_told
 from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.plausible import Plausible
 from marquetry.core.fit.report import Report
@@ -32,7 +33,7 @@ def back_plate(build: Build, report: Report, display: Display) -> Scene:
         *_turn(p, plan, finding),
         *(() if display.true_size else _close_up(p, finding)),
         *findings_on(plan_spots(p, report, plan, ("feet", "date")), display),
-        *plan_foot(plan.scale, "Seen from the back", tuple(p.missing)),
+        *plan_foot(plan.scale, "Seen from the back", p.assumed()),
     )
     words = "The dial from behind with its feet over the movement's holes, to scale."
     return Scene(WIDTH, HEIGHT, f"{build.name}: the dial's back", words, marks)
@@ -67,8 +68,8 @@ def _wander(p: Plausible, hole: float, foot: float) -> float:
 
 
 def _kept(finding: Finding) -> list[int]:
-    pairs = finding.extras.get("pairs")
-    return [foot for foot, _ in pairs] if isinstance(pairs, list) else []
+    told = feet_told(finding)
+    return [foot for foot, _ in told.pairs] if told else []
 
 
 def _feet(p: Plausible, plan: Plan, finding: Finding) -> Iterator[Mark]:
@@ -89,8 +90,9 @@ def _feet(p: Plausible, plan: Plan, finding: Finding) -> Iterator[Mark]:
 
 def _turn(p: Plausible, plan: Plan, finding: Finding) -> Iterator[Mark]:
     """The turn that would bring the best feet over their holes."""
-    turn = finding.extras.get("turn")
-    if not isinstance(turn, float) or abs(turn) < 0.05 or not p.count("dial.feet"):  # noqa: PLR2004  # told as 0.0°
+    told = feet_told(finding)
+    turn = told.turn if told else 0.0
+    if abs(turn) < 0.05 or not p.count("dial.feet"):  # noqa: PLR2004  # told as 0.0°
         return
     radius, start = p["dial.feet.0.radius"] - 1.6, p["dial.feet.0.angle"]
     yield plan.arc(radius, start, start + turn, "turn-line")
@@ -101,8 +103,9 @@ def _turn(p: Plausible, plan: Plan, finding: Finding) -> Iterator[Mark]:
 
 def _close_up(p: Plausible, finding: Finding) -> Iterator[Mark]:
     """The first kept foot in its hole, much enlarged: hole, foot, and how far its centre may wander."""
-    pairs = finding.extras.get("pairs")
-    if not isinstance(pairs, list) or not pairs:
+    told = feet_told(finding)
+    pairs = told.pairs if told else ()
+    if not pairs:
         return
     foot, hole = (
         f"{what}.{index}" for what, index in zip(("dial.feet", "movement.foot_holes"), pairs[0], strict=True)

@@ -2,10 +2,11 @@
 
 from collections.abc import Iterator
 
+from marquetry.core.fit.rules import Rules
+from marquetry.core.section.body import Body
 from marquetry.core.section.extent import Extent, extent_of, part_bodies
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.part import Part
-from marquetry.core.sheet.parts import label_of, quantity_at
 from marquetry.core.sheet.usual_build import usual_build
 from marquetry.core.values.figures import figure
 from marquetry.drawing.plain_sketch import plain_sketch
@@ -19,35 +20,33 @@ CLOSEST = 2.2
 """A drawing shows at least this many millimetres of height, however thin the part."""
 
 
-def dimension_drawing(part: Part, path: str) -> Scene:
+def dimension_drawing(part: Part, path: str, rules: Rules) -> Scene:
     """Draw `part` among usual neighbours, with the dimension at `path` below it between arrows."""
     whole = among_usual(part)
     full = f"{part.kind.prefix}.{path}"
-    extent = extent_of(whole, full)
+    extent = extent_of(whole, rules, full)
     if extent is None:
-        return plain_sketch(full, part.dimensions.get(path), WIDTH, HEIGHT)
-    window = _window(whole, full, extent)
+        return plain_sketch(part.kind.anatomy, full, part.dimensions.get(path), WIDTH, HEIGHT)
+    bodies = part_bodies(whole, rules, part.kind.key)
+    window = _window(bodies, extent)
     sheet = _fitted(window)
-    bodies = part_bodies(whole, part.kind.key)
     marks = (
         Group(tuple(draw_faces(bodies, sheet, window)), "bodies"),
         *_axis(sheet, window),
         Group(tuple(_arrows(sheet, extent)), "dimension"),
         *_label(sheet, extent, part, path),
     )
-    return Scene(WIDTH, HEIGHT, f"{label_of(full)}: where it is measured", "", marks)
+    return Scene(WIDTH, HEIGHT, f"{part.kind.anatomy.label_of(full)}: where it is measured", "", marks)
 
 
 def among_usual(part: Part) -> Build:
     """A usual watch with this part in it: its faces need something to stand on."""
-    document = usual_build().document
-    document["parts"][part.kind.key] = part.build.at(part.kind.key)
-    return Build(document)
+    return usual_build(part.kind.anatomy).with_read({part.kind.key: part.read})
 
 
-def _window(build: Build, path: str, extent: Extent) -> Window:
+def _window(bodies: tuple[Body, ...], extent: Extent) -> Window:
     """What is shown: the whole part for a large dimension, a close-up where it is small beside the part."""
-    points = [p for body in part_bodies(build, path.partition(".")[0]) for p in body.outline]
+    points = [p for body in bodies for p in body.outline]
     low, high = min(z for _, z in points), max(z for _, z in points)
     right = max(r for r, _ in points)
     long = max(abs(extent.end[0] - extent.start[0]), abs(extent.end[1] - extent.start[1]), 0.4)
@@ -107,9 +106,9 @@ def _head(tip: Paper, other: Paper) -> Line:
 
 def _label(sheet: Sheet, extent: Extent, part: Part, path: str) -> Iterator[Mark]:
     (ax, ay), (bx, by) = _beside(sheet, extent)
-    known, quantity = part.dimensions.get(path), quantity_at(f"{part.kind.prefix}.{path}")
+    known, quantity = part.dimensions.get(path), part.kind.anatomy.quantity_at(f"{part.kind.prefix}.{path}")
     words = "?" if known is None else figure(known.value)
-    words = f"Ø {words}" if "Ø" in quantity.label else words
+    words = quantity.told(words)
     x, y = (ax + bx) / 2, (ay + by) / 2
     at = (x, y + 1.2) if extent.axis == "r" else (x + 1.6, y - 1.2)
     yield Label(at, words, "figure halo", 4.2, "middle" if extent.axis == "r" else "start")

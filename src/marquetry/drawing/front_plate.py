@@ -8,7 +8,6 @@ from marquetry.core.fit.report import Report
 from marquetry.core.section.case_bodies import flank_radius
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.words import HANDS
-from marquetry.core.sheet.parts import label_of
 from marquetry.drawing.margin_notes import findings_on
 from marquetry.drawing.plan import Plan, fitting_scale
 from marquetry.drawing.plan_spots import plan_foot, plan_spots, window_bars
@@ -31,7 +30,7 @@ def front_plate(build: Build, report: Report, display: Display) -> Scene:
         *border(),
         Group(bodies, "bodies"),
         *findings_on(plan_spots(p, report, plan, ("date", "bezel", "strap")), display),
-        *plan_foot(plan.scale, "Seen from the crystal side", tuple(p.missing)),
+        *plan_foot(plan.scale, "Seen from the crystal side", p.assumed()),
     )
     return Scene(WIDTH, HEIGHT, f"{build.name}: front", "The watch from the crystal side, to scale.", marks)
 
@@ -127,5 +126,7 @@ def _hands(p: Plausible, plan: Plan, time: str) -> Iterator[Mark]:
             before = len(p.missing)
             length = p[f"{path}.length"]
             classes = _classes(p, "plan-hand", before)
-            yield plan.bar(-2.0, length, turns[hand], HAND_WIDTHS[hand], classes, label_of(path))
+            yield plan.bar(
+                -2.0, length, turns[hand], HAND_WIDTHS[hand], classes, p.build.anatomy.label_of(path)
+            )
     yield Dot(plan.centre, 0.9 * plan.scale, "body body-hand")

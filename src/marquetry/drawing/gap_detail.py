@@ -3,10 +3,9 @@
 from dataclasses import replace
 from functools import lru_cache
 
-from marquetry.core.fit.checks import CHECK_BY_NAME
+from marquetry.core.fit.model import Model
 from marquetry.core.fit.plausible import Plausible
 from marquetry.core.fit.report import report_on
-from marquetry.core.fit.rules import Rules
 from marquetry.core.section.lay_out import Gap, Section, lay_out
 from marquetry.core.sheet.usual_build import usual_build
 from marquetry.drawing.front_plate import front_bodies
@@ -25,25 +24,25 @@ PLAN_SCALE = 4.0
 SHOWN = "finding lit verdict-unmeasured"
 
 
-@lru_cache(maxsize=1)
-def _usual_section() -> Section:
-    build = usual_build()
-    return lay_out(build, report_on(build))
+@lru_cache(maxsize=4)
+def _usual_section(model: Model) -> Section:
+    build = usual_build(model.anatomy)
+    return lay_out(build, report_on(build, model.rules()))
 
 
-@lru_cache(maxsize=64)
-def gap_detail(check: str) -> Scene | None:
+@lru_cache(maxsize=256)
+def gap_detail(model: Model, check: str) -> Scene | None:
     """The close-up in section or, for what only a plan shows, in plan; None for a check of words alone."""
-    section = _usual_section()
+    section = _usual_section(model)
     gap = next((gap for gap in section.gaps if gap.finding.check == check), None)
     if gap is not None:
         return _drawn(section, gap)
-    place = CHECK_BY_NAME[check].plan
-    return None if place is None else _drawn_in_plan(check, place)
+    place = model.check(check).plan
+    return None if place is None else _drawn_in_plan(model, check, place)
 
 
-def _drawn_in_plan(check: str, place: str) -> Scene:
-    p = Plausible(usual_build(), Rules())
+def _drawn_in_plan(model: Model, check: str, place: str) -> Scene:
+    p = Plausible(usual_build(model.anatomy), model.rules())
     x, y = plan_anchor(p, Plan(PLAN_SCALE, centre=(0.0, 0.0)), place, 0)
     plan = Plan(PLAN_SCALE, centre=(WIDTH / 2 - x, HEIGHT / 2 - y))
     ring = Dot((WIDTH / 2, HEIGHT / 2), 3.0, "gap-ring")

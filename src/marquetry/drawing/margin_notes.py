@@ -1,13 +1,12 @@
 """Findings on the plate: each gap dimensioned where it is, and a note in the margin on a leader line."""
 
 import math
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
-from marquetry.core.fit.checks import CHECK_BY_NAME
+from marquetry.core.fit.checks.check import Check
 from marquetry.core.fit.finding import Finding
 from marquetry.core.section.lay_out import Gap, Section
-from marquetry.core.sheet.parts import label_of
 from marquetry.core.values.figures import band, figure
 from marquetry.core.values.verdict import Verdict
 from marquetry.drawing.labels import LabelBoard
@@ -36,15 +35,19 @@ ROOM_FOR_ARROWS = 5 * ARROW
 class Spot:
     """Where one finding is seen on the sheet: the point its leader ends at, and what is drawn there."""
 
+    check: Check
     finding: Finding
     anchor: Paper
     marks: tuple[Mark, ...]
+    label_of: Callable[[str], str]
 
 
 def section_spots(section: Section, sheet: Sheet, window: Window) -> list[Spot]:
     """The gaps of a section that the window shows."""
     return [
-        Spot(gap.finding, sheet.between(gap.start, gap.end), gap_marks(gap, sheet))
+        Spot(
+            gap.check, gap.finding, sheet.between(gap.start, gap.end), gap_marks(gap, sheet), section.label_of
+        )
         for gap in section.gaps
         if window.shows(gap.start) and window.shows(gap.end)
     ]
@@ -58,9 +61,9 @@ def findings_on(spots: list[Spot], display: Display) -> Iterator[Group]:
         yield _tied(spot, spot.marks, display, unnoted=spot not in noted)
     # Figures and notes come after all lines, so that none is struck through.
     for spot, corner, on_left in _placed(noted):
-        note = _note(spot.finding, corner, display.link, on_left=on_left)
+        note = _note(spot, corner, display.link, on_left=on_left)
         leader = _leader(corner, spot.anchor, on_left=on_left)
-        yield _tied(spot, (*leader, *_figure(spot.finding, spot.anchor, board), note), display)
+        yield _tied(spot, (*leader, *_figure(spot, board), note), display)
 
 
 def _noted(spots: list[Spot], chosen: str) -> list[Spot]:
@@ -85,10 +88,10 @@ def _tied(spot: Spot, marks: tuple[Mark, ...], display: Display, *, unnoted: boo
     return Group(marks, classes, {"check": spot.finding.check})
 
 
-def _figure(finding: Finding, middle: Paper, board: LabelBoard) -> Iterator[Label]:
-    words = _told(finding)
+def _figure(spot: Spot, board: LabelBoard) -> Iterator[Label]:
+    words = _told(spot)
     if words:
-        yield Label(board.place(middle, words, 3.4), words, "figure gap-figure halo", 3.4)
+        yield Label(board.place(spot.anchor, words, 3.4), words, "figure gap-figure halo", 3.4)
 
 
 def _placed(spots: list[Spot]) -> Iterator[tuple[Spot, Paper, bool]]:
@@ -147,9 +150,9 @@ def _leader(corner: Paper, anchor: Paper, *, on_left: bool) -> Iterator[Mark]:
     yield Dot(anchor, 0.55, "anchor")
 
 
-def _note(finding: Finding, corner: Paper, link: str, *, on_left: bool) -> Group:
+def _note(spot: Spot, corner: Paper, link: str, *, on_left: bool) -> Group:
     x, y = corner
-    check = CHECK_BY_NAME[finding.check]
+    check, finding = spot.check, spot.finding
     edge = x + NOTE_WIDTH if on_left else x
     text_x, first = x + 2.4, y + NOTE_HEIGHT - 4.6
     after_word = text_x + 4.4 + 2.25 * len(finding.verdict.value) + 1.2
@@ -159,20 +162,20 @@ def _note(finding: Finding, corner: Paper, link: str, *, on_left: bool) -> Group
         verdict_mark(finding.verdict, (text_x + 1.4, first + 1.0)),
         Label((text_x + 4.4, first), finding.verdict.value.upper(), "word", 2.8),
         Label((after_word, first), check.title, "title", 3.2),
-        *_note_figures(finding, (text_x, y)),
+        *_note_figures(spot, (text_x, y)),
     )
-    spoken = f"{check.title}: {finding.verdict.value} {_told(finding)}".strip()
+    spoken = f"{check.title}: {finding.verdict.value} {_told(spot)}".strip()
     address = f"{link}&check={finding.check}" if link else ""
     return Group(lines, "note", {"check": finding.check}, address, spoken)
 
 
-def _note_figures(finding: Finding, corner: Paper) -> Iterator[Mark]:
+def _note_figures(spot: Spot, corner: Paper) -> Iterator[Mark]:
     x, y = corner
-    check = CHECK_BY_NAME[finding.check]
+    check, finding = spot.check, spot.finding
     if finding.verdict is Verdict.UNMEASURED:
         first, *others = finding.missing
         more = f" and {len(others)} more" if others else ""
-        yield Label((x, y + 5.8), f"waits for {label_of(first)}{more}", "quiet", 3.0)
+        yield Label((x, y + 5.8), f"waits for {spot.label_of(first)}{more}", "quiet", 3.0)
     elif finding.value is not None and finding.low is not None and finding.high is not None:
         worst = f"worst {figure(finding.low, check.decimals)} … {figure(finding.high, check.decimals)}"
         yield Label((x, y + 5.6), figure(finding.value, check.decimals, check.unit), "figure", 3.8)
@@ -181,8 +184,8 @@ def _note_figures(finding: Finding, corner: Paper) -> Iterator[Mark]:
     yield Label((x, y + 1.4), wanted, "figure quiet", 2.8)
 
 
-def _told(finding: Finding) -> str:
-    check = CHECK_BY_NAME[finding.check]
+def _told(spot: Spot) -> str:
+    check, finding = spot.check, spot.finding
     if finding.value is None:
         return ""
     unit = "" if check.unit == "mm" else check.unit

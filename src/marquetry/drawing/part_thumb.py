@@ -2,6 +2,7 @@
 
 from dataclasses import replace
 
+from marquetry.core.fit.rules import Rules
 from marquetry.core.section.body import Body
 from marquetry.core.section.extent import part_bodies
 from marquetry.core.sheet.part import Part
@@ -18,10 +19,10 @@ SLENDER = 0.6
 """A ring whose inside is wider than this share of its outside is shown without the air inside it."""
 
 
-def part_thumb(part: Part) -> Scene:
+def part_thumb(part: Part, rules: Rules) -> Scene:
     """The part in half-section, heights stretched so that thin ones are seen; a sign where none is drawn."""
     key = part.kind.key
-    found = part_bodies(part.build, key) or part_bodies(among_usual(part), key)
+    found = part_bodies(part.build, rules, key) or part_bodies(among_usual(part), rules, key)
     bodies = tuple(_of_its_own(body, key) for body in found)
     points = [point for body in bodies for point in body.outline]
     if not points:

@@ -6,8 +6,7 @@ It is not to scale, and says so.
 import math
 from collections.abc import Iterator
 
-from marquetry.core.sheet.parts import label_of, quantity_at
-from marquetry.core.sheet.schema import Quantity
+from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.values.dimension import Dimension
 from marquetry.core.values.figures import figure
 from marquetry.drawing.plan import Plan
@@ -17,25 +16,21 @@ RADIUS = 17.0
 NOT_TO_SCALE = "sketch, not to scale"
 
 
-def plain_sketch(path: str, known: Dimension | None, width: float, height: float) -> Scene:
+def plain_sketch(anatomy: Anatomy, path: str, known: Dimension | None, width: float, height: float) -> Scene:
     """The sketch of the dimension at `path`, its figure on it where it is known."""
-    quantity = quantity_at(path)
+    quantity = anatomy.quantity_at(path)
     words = "?" if known is None else figure(known.value)
     centre = (width / 2, height / 2)
     if quantity.unit == "°":
         marks = tuple(_protractor(centre, words + "°", 40.0 if known is None else known.value))
-    elif "from the centre" in quantity.label.lower():
+    elif quantity.nature == "radius":
         marks = tuple(_radius(centre, words))
-    elif _is_round(quantity):
-        marks = tuple(_ring(centre, f"Ø {words}"))
+    elif quantity.nature == "diameter":
+        marks = tuple(_ring(centre, quantity.told(words)))
     else:
         marks = tuple(_bar(centre, words))
     foot = Label((width / 2, 3.0), NOT_TO_SCALE, "quiet", 2.9, "middle")
-    return Scene(width, height, f"{label_of(path)}: {NOT_TO_SCALE}", "", (*marks, foot))
-
-
-def _is_round(quantity: Quantity) -> bool:
-    return "Ø" in quantity.label or quantity.key.endswith("diameter")
+    return Scene(width, height, f"{anatomy.label_of(path)}: {NOT_TO_SCALE}", "", (*marks, foot))
 
 
 def _protractor(centre: Paper, words: str, angle: float) -> Iterator[Mark]:

@@ -2,11 +2,9 @@
 
 from collections.abc import Iterator
 
-from marquetry.core.fit.checks import CHECK_BY_NAME
 from marquetry.core.fit.plausible import Plausible
 from marquetry.core.fit.report import Report
 from marquetry.core.section.case_bodies import flank_radius
-from marquetry.core.sheet.parts import label_of
 from marquetry.core.values.figures import figure
 from marquetry.core.values.verdict import Verdict
 from marquetry.drawing.margin_notes import Spot
@@ -21,10 +19,12 @@ def plan_spots(p: Plausible, report: Report, plan: Plan, places: tuple[str, ...]
     """Every finding whose check is seen at one of these places of the plan."""
     found: list[Spot] = []
     for name, finding in report.findings.items():
-        place = CHECK_BY_NAME[name].plan
+        check = report.rules.model.check(name)
+        place = check.plan
         if place in places and finding.verdict is not Verdict.SKIPPED:
             anchor = plan_anchor(p, plan, place, len(found))
-            found.append(Spot(finding, anchor, (Dot(anchor, 2.6, "gap-area"), Dot(anchor, 1.6, "gap-ring"))))
+            marks = (Dot(anchor, 2.6, "gap-area"), Dot(anchor, 1.6, "gap-ring"))
+            found.append(Spot(check, finding, anchor, marks, p.build.anatomy.label_of))
     return found
 
 
@@ -52,11 +52,11 @@ def plan_anchor(p: Plausible, plan: Plan, place: str | None, index: int) -> Pape
 
 def window_bars(p: Plausible, plan: Plan) -> Iterator[Mark]:
     """The date's window in the dial, and where the disc's numeral stands under it."""
-    if p.has("dial.date_window_angle"):
+    if p.known("dial.date_window_angle"):
         radius, angle = p["dial.date_window_radius"], p["dial.date_window_angle"]
         ends = radius - WINDOW_LONG / 2, radius + WINDOW_LONG / 2
         yield plan.bar(*ends, angle, WINDOW_WIDE, "body body-void", "Date window")
-    if p.has("movement.date_angle"):
+    if p.known("movement.date_angle"):
         radius, angle = p["movement.date_radius"], p["movement.date_angle"] + p["case.crown_angle"]
         ends = radius - WINDOW_LONG / 2 + 0.4, radius + WINDOW_LONG / 2 - 0.4
         yield plan.bar(*ends, angle, WINDOW_WIDE - 0.7, "plan-numeral", "The disc's numeral")
@@ -71,5 +71,5 @@ def plan_foot(scale: float, side: str, assumed: tuple[str, ...]) -> Iterator[Mar
     yield Label((bar + 5 * scale + 1.5, 4.4), "5 mm", "quiet", 2.9)
     if assumed:
         more = f" and {len(assumed) - 1} more" if len(assumed) > 1 else ""
-        told = f"Dashed: not measured, drawn where usual ({label_of(assumed[0])}{more})"
+        told = f"Dashed: not measured, drawn where usual ({assumed[0]}{more})"
         yield Label((WIDTH - MARGIN, 4.4), told, "quiet", 2.9, "end")

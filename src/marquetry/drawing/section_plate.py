@@ -3,11 +3,9 @@
 from collections.abc import Iterator
 from dataclasses import replace
 
-from marquetry.core.fit.checks import CHECK_BY_NAME
 from marquetry.core.section.body import Body
 from marquetry.core.section.lay_out import Section
 from marquetry.core.sheet.described.words import HAND_LABELS
-from marquetry.core.sheet.parts import entry_at, label_of
 from marquetry.core.values.figures import figure
 from marquetry.drawing.labels import LabelBoard
 from marquetry.drawing.margin_notes import findings_on, section_spots
@@ -19,7 +17,6 @@ NAMED = {"crystal", "movement", "case_back", "dial"}
 
 LEAST_FACE = (16.0, 5.0)
 SHIM_WIDTH = 0.3
-WITHOUT_ENTRY = {"case.tube": "Crown tube", "movement.rotor": "Rotor"}
 
 
 def section_plate(section: Section, name: str, display: Display | None = None) -> Scene:
@@ -48,7 +45,7 @@ def border() -> Iterator[Mark]:
 
 
 def _description(section: Section) -> str:
-    told = [f"{CHECK_BY_NAME[g.finding.check].title}: {g.finding.verdict.value}" for g in section.gaps]
+    told = [f"{g.check.title}: {g.finding.verdict.value}" for g in section.gaps]
     return "The watch cut through its axis and its crown. " + "; ".join(told) + "."
 
 
@@ -75,9 +72,9 @@ def _faces(bodies: tuple[Body, ...], window: Window) -> list[Body]:
 
 def _face(body: Body, sheet: Sheet, side: int) -> Line:
     classes = f"body body-{body.material}" + (" assumed" if body.assumed else "")
-    title = WITHOUT_ENTRY.get(body.part) or label_of(body.part)
+    title = body.label
     if body.assumed:
-        title += " – not measured, drawn where usual: " + "; ".join(map(label_of, body.assumed))
+        title += " – not measured, drawn where usual: " + "; ".join(body.assumed_labels)
     return Line(tuple(sheet.at(point, side) for point in body.outline), classes, closed=True, title=title)
 
 
@@ -98,7 +95,7 @@ def _name_on(body: Body, sheet: Sheet) -> Label:
         y = low + 3.2
     if body.part == "case_back":
         y = low + 2.0
-    return Label((x, y - 1.0), entry_at(body.part)[-1].label.lower(), "display part-name halo", 3.4, "middle")
+    return Label((x, y - 1.0), body.label.lower(), "display part-name halo", 3.4, "middle")
 
 
 def _centre_lines(section: Section, sheet: Sheet, window: Window, display: Display) -> Iterator[Mark]:
@@ -139,5 +136,5 @@ def _foot(section: Section, sheet: Sheet) -> Iterator[Mark]:
     if section.assumed:
         first, *others = section.assumed
         more = f" and {len(others)} more" if others else ""
-        told = f"Dashed: not measured, drawn where usual ({label_of(first)}{more})"
+        told = f"Dashed: not measured, drawn where usual ({first}{more})"
         yield Label((WIDTH - MARGIN, 4.4), told, "quiet", 2.9, "end")

@@ -6,6 +6,7 @@ It carries target, parts, rules and every key it does not know. It cannot carry 
 import json
 from typing import NoReturn
 
+from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.build import Build, Json
 from marquetry.core.values.errors import SheetError
 
@@ -13,11 +14,11 @@ MOST_BYTES = 1_000_000
 """A whole watch takes about 16 kB; sixty times that is no build sheet."""
 
 
-def loads(text: str | bytes) -> Build:
+def loads(text: str | bytes, anatomy: Anatomy) -> Build:
     """Read a build sheet. Raises SheetError or DimensionError, naming the path, where it is none."""
     if len(text) > MOST_BYTES:
         raise SheetError("", f"a build sheet of at most {MOST_BYTES // 1000} kB", f"{len(text) // 1000} kB")
-    return Build(_parsed(text))
+    return Build(_parsed(text), anatomy)
 
 
 def _parsed(text: str | bytes) -> Json:

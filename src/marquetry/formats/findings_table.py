@@ -2,13 +2,11 @@
 
 from collections.abc import Iterator
 
-from marquetry.core.fit.checks import CHECK_BY_NAME
-from marquetry.core.fit.checks.check import Check
 from marquetry.core.fit.finding import Finding
+from marquetry.core.fit.model import Model
 from marquetry.core.fit.report import Report
 from marquetry.core.fit.sentence import details, sentence
 from marquetry.core.sheet.build import Build
-from marquetry.core.sheet.parts import label_of
 from marquetry.core.values.figures import band, chance, figure
 from marquetry.core.values.verdict import Verdict
 
@@ -24,20 +22,21 @@ def table_of(build: Build, report: Report) -> str:
 
 def _lines(report: Report) -> Iterator[str]:
     for finding in report.ranked():
-        check = CHECK_BY_NAME[finding.check]
-        yield f"  {finding.verdict.value:<11}{check.title:<24}{_figures(check, finding)}"
+        check = report.rules.model.check(finding.check)
+        yield f"  {finding.verdict.value:<11}{check.title:<24}{_figures(report.rules.model, finding)}"
 
 
-def _figures(check: Check, finding: Finding) -> str:
+def _figures(model: Model, finding: Finding) -> str:
+    check, label_of = model.check(finding.check), model.anatomy.label_of
     if finding.missing:
         return "measure " + ", ".join(label_of(path) for path in finding.missing)
     if finding.value is None or finding.low is None or finding.high is None:
-        return " ".join(details(check, finding)) or sentence(check, finding)
+        return " ".join(details(finding)) or sentence(model, finding)
     worst = f"({figure(finding.low, check.decimals)} … {figure(finding.high, check.decimals)})"
     text = f"{figure(finding.value, check.decimals, check.unit):>9} {worst:<18}"
     text += f" wanted {band(finding.limits, check.decimals, check.unit)}"
     if finding.verdict is not Verdict.CLEAR and finding.chance is not None:
         text += f"; chance {chance(finding.chance)}"
-    if finding.verdict is not Verdict.CLEAR and finding.drivers:
-        text += f"; driven by {label_of(finding.drivers[0].path)}"
+    if finding.verdict is not Verdict.CLEAR and finding.contributions:
+        text += f"; driven by {label_of(finding.contributions[0].path)}"
     return text

@@ -2,15 +2,15 @@
 
 from collections.abc import Iterator
 
-from marquetry.core.fit.checks import CHECK_BY_NAME
+from marquetry.core.fit.model import Model
 from marquetry.core.remedies.idea import EFFORT_WORDS
 from marquetry.core.remedies.offers import Disagreement, Offers, Remedy
 from marquetry.core.sheet.build import Json
 
 
-def remedies_of(found: Offers) -> list[dict[str, Json]]:
+def remedies_of(model: Model, found: Offers) -> list[dict[str, Json]]:
     """Every remedy with its JSON Patch (RFC 6902); at the end, what nothing mends, with an empty patch."""
-    return [*map(_as_json, found.remedies), *map(_none_as_json, found.disagreements)]
+    return [*map(_as_json, found.remedies), *(_none_as_json(model, d) for d in found.disagreements)]
 
 
 def _as_json(remedy: Remedy) -> dict[str, Json]:
@@ -28,8 +28,8 @@ def _as_json(remedy: Remedy) -> dict[str, Json]:
     }
 
 
-def _none_as_json(found: Disagreement) -> dict[str, Json]:
-    title = f"{CHECK_BY_NAME[found.check].title}: no remedy. {_disagreement(found)}"
+def _none_as_json(model: Model, found: Disagreement) -> dict[str, Json]:
+    title = f"{model.title(found.check)}: no remedy. {_disagreement(found)}"
     return {"kind": "none", "title": title, "patch": [], "mends": [], "worsens": []}
 
 
@@ -39,20 +39,23 @@ def _disagreement(found: Disagreement) -> str:
     return f"These cannot both stay: {parts}. A matching part would measure: {wanted}."
 
 
-def remedies_told(found: Offers) -> str:
+def remedies_told(model: Model, found: Offers) -> str:
     """The same for a person to read."""
     if not found.remedies and not found.disagreements:
         return "Nothing clashes, and nothing that is tight can be made wider."
     return "\n".join(
-        [*_lines(found.remedies), *(str(_none_as_json(d)["title"]) for d in found.disagreements)]
+        [
+            *_lines(model, found.remedies),
+            *(str(_none_as_json(model, d)["title"]) for d in found.disagreements),
+        ]
     )
 
 
-def _lines(remedies: tuple[Remedy, ...]) -> Iterator[str]:
+def _lines(model: Model, remedies: tuple[Remedy, ...]) -> Iterator[str]:
     for number, remedy in enumerate(remedies, 1):
         left = "no clash left" if not remedy.clashes else f"{remedy.clashes} left that clash"
         undo = "" if remedy.idea.undo else "; cannot be undone"
         yield f"{number:2d}. {remedy.idea.title} ({left}; {EFFORT_WORDS[remedy.idea.effort]}{undo})"
         for word, names in (("mends", remedy.mends), ("spoils", remedy.worsens)):
             if names:
-                yield f"      {word}: {', '.join(CHECK_BY_NAME[name].title for name in names)}"
+                yield f"      {word}: {', '.join(model.title(name) for name in names)}"

@@ -1,6 +1,6 @@
 """The shelf as CSV: one row a part, a column for everything a part can be described by.
 
-The columns follow the description of the parts; `columns()` documents them. Dimensions are written as
+The columns follow the description of the parts; `headings()` documents them. Dimensions are written as
 `28.50±0.02 measured`. It cannot carry photographs, pieces' histories, readings, or keys of other programs.
 """
 
@@ -11,13 +11,14 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import IO
 
-from marquetry.core.sheet.build import MOST_ITEMS
-from marquetry.core.sheet.kind import KINDS, Kind
+from marquetry.core.sheet.anatomy import Anatomy, is_number
+from marquetry.core.sheet.kind import Kind
 from marquetry.core.sheet.schema import Entry, Group, Look, Many, Quantity
 from marquetry.core.values.errors import SheetError
 
 MOST_BYTES = 30_000_000
 MOST_ROWS = 50_000
+MOST_COLUMNS = 1000
 LONGEST_CELL = 4000
 FORMULA_MARKS = ("=", "+", "-", "@", "\t", "\r")
 """A spreadsheet runs a cell that begins so; such words carry an apostrophe in front."""
@@ -25,7 +26,7 @@ FORMULA_MARKS = ("=", "+", "-", "@", "\t", "\r")
 HEAD = ("kind", "name")
 TAIL = ("supplier", "price", "order_link", "notes", "owned")
 TOLD = {
-    "kind": "the kind of part: " + ", ".join(kind.key for kind in KINDS),
+    "kind": "the kind of part: {kinds}",
     "name": "what it is called; with the kind it says which part a row is about",
     "supplier": "who sells it",
     "price": "a sum and its currency, 12.50 EUR",
@@ -36,7 +37,7 @@ TOLD = {
 
 
 @dataclass(frozen=True, slots=True)
-class Column:
+class Heading:
     """A column: its name, what it holds, and the kinds it is for (all, where none is named)."""
 
     name: str
@@ -53,10 +54,10 @@ class Line:
     fault: str = ""
 
 
-@lru_cache(maxsize=1)
-def entries_by_kind() -> Mapping[str, Mapping[str, Entry]]:
+@lru_cache(maxsize=4)
+def entries_by_kind(anatomy: Anatomy) -> Mapping[str, Mapping[str, Entry]]:
     """For each kind every path that may be a column, lists spelled out as far as a sheet may hold them."""
-    return {kind.key: dict(_entries(kind)) for kind in KINDS}
+    return {kind.key: dict(_entries(kind)) for kind in anatomy.kinds}
 
 
 def _entries(kind: Kind) -> Iterator[tuple[str, Entry]]:
@@ -68,35 +69,36 @@ def _below(entries: tuple[Entry | Look, ...], above: str) -> Iterator[tuple[str,
         if isinstance(entry, Group):
             yield from _below(entry.entries, f"{above}{entry.key}.")
         elif isinstance(entry, Many):
-            for index in range(MOST_ITEMS):
+            for index in range(entry.most):
                 yield from _below(entry.entries, f"{above}{entry.key}.{index}.")
         elif above + entry.key != "name":
             yield above + entry.key, entry
 
 
-@lru_cache(maxsize=1)
-def column_names() -> frozenset[str]:
+@lru_cache(maxsize=4)
+def column_names(anatomy: Anatomy) -> frozenset[str]:
     """Every column a file may have."""
-    described = {path for entries in entries_by_kind().values() for path in entries}
+    described = {path for entries in entries_by_kind(anatomy).values() for path in entries}
     return frozenset({*HEAD, *TAIL, *described})
 
 
-def columns() -> list[Column]:
+def headings(anatomy: Anatomy) -> list[Heading]:
     """Every column with what it holds, numbered lists told once with `N`."""
     found: dict[str, tuple[str, list[str]]] = {}
-    for kind in KINDS:
-        for path, entry in entries_by_kind()[kind.key].items():
+    for kind in anatomy.kinds:
+        for path, entry in entries_by_kind(anatomy)[kind.key].items():
             steps = path.split(".")
-            if any(step.isdigit() and step != "0" for step in steps):
+            if any(is_number(step) and step != "0" for step in steps):
                 continue
-            name = ".".join("N" if step.isdigit() else step for step in steps)
+            name = ".".join("N" if is_number(step) else step for step in steps)
             holds = f"{entry.label}, {entry.unit}" if isinstance(entry, Quantity) else entry.label
             found.setdefault(name, (holds, []))[1].append(kind.key)
-    middle = [Column(name, holds, tuple(kinds)) for name, (holds, kinds) in found.items()]
+    kinds = ", ".join(kind.key for kind in anatomy.kinds)
+    middle = [Heading(name, holds, tuple(kinds)) for name, (holds, kinds) in found.items()]
     return [
-        *(Column(name, TOLD[name]) for name in HEAD),
+        *(Heading(name, TOLD[name].format(kinds=kinds)) for name in HEAD),
         *middle,
-        *(Column(name, TOLD[name]) for name in TAIL),
+        *(Heading(name, TOLD[name]) for name in TAIL),
     ]
 
 
@@ -119,14 +121,14 @@ def write(rows: Iterable[Mapping[str, str]]) -> Iterator[str]:
 
 def in_order(name: str) -> list[tuple[bool, int, str]]:
     """Sorts columns by name, numbered things by their number."""
-    return [(not step.isdigit(), int(step) if step.isdigit() else 0, step) for step in name.split(".")]
+    return [(not is_number(step), int(step) if is_number(step) else 0, step) for step in name.split(".")]
 
 
-def read(file: IO[bytes]) -> Iterator[Line]:
+def read(file: IO[bytes], anatomy: Anatomy) -> Iterator[Line]:
     """Every row of a file, one at a time. SheetError where it is no such file as a whole."""
     text = io.TextIOWrapper(file, encoding=_encoding(file), newline="", errors="strict")
     try:
-        yield from _lines(text)
+        yield from _lines(text, anatomy)
     except UnicodeDecodeError as error:
         raise SheetError(
             "the file", "text in UTF-8 (save it as “CSV UTF-8”)", f"byte {error.object[error.start]:#04x}"
@@ -137,11 +139,11 @@ def read(file: IO[bytes]) -> Iterator[Line]:
         text.detach()
 
 
-def _lines(text: io.TextIOWrapper) -> Iterator[Line]:
+def _lines(text: io.TextIOWrapper, anatomy: Anatomy) -> Iterator[Line]:
     first = text.readline(200_000)
     separator = max(",;\t", key=first.count)
     header = [name.strip() for name in next(csv.reader([first], delimiter=separator), [])]
-    _refuse_header(header)
+    _refuse_header(header, anatomy)
     reader = csv.reader(text, delimiter=separator, strict=True)
     count = 0
     for cells in reader:
@@ -162,14 +164,18 @@ def _line(number: int, header: list[str], cells: list[str]) -> Line:
     return Line(number, {name: cell for name, cell in found.items() if cell})
 
 
-def _refuse_header(header: list[str]) -> None:
+def _refuse_header(header: list[str], anatomy: Anatomy) -> None:
+    if len(header) > MOST_COLUMNS:
+        raise SheetError("the first line", f"at most {MOST_COLUMNS} columns", f"{len(header)}")
     missing = [name for name in HEAD if name not in header]
     if missing:
         raise SheetError("the first line", f"the columns {', '.join(HEAD)}", f"no {missing[0]}")
-    twice = {name for name in header if header.count(name) > 1}
-    if twice:
-        raise SheetError("the first line", "every column once", f"“{min(twice)[:40]}” twice")
-    unknown = [name for name in header if name not in column_names()]
+    seen: set[str] = set()
+    for name in header:
+        if name in seen:
+            raise SheetError("the first line", "every column once", f"“{name[:40]}” twice")
+        seen.add(name)
+    unknown = [name for name in header if name not in column_names(anatomy)]
     if unknown:
         raise SheetError("the first line", "columns as they are documented", f"“{unknown[0][:40]}”")
 

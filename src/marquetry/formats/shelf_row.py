@@ -4,16 +4,17 @@ import copy
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from marquetry.core.sheet.anatomy import Anatomy, is_number
 from marquetry.core.sheet.build import Json, dimension_as_json
-from marquetry.core.sheet.kind import KIND_BY_KEY, Kind
+from marquetry.core.sheet.kind import Kind
 from marquetry.core.sheet.part import Part
 from marquetry.core.sheet.schema import Count, Entry, Flag, Names, Quantity
+from marquetry.core.trade.terms import Terms
 from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.entry import parse_entry
 from marquetry.core.values.errors import MarquetryError, SheetError
 from marquetry.core.values.money import parse_money
 from marquetry.formats.shelf_csv import FORMULA_MARKS, TAIL, entries_by_kind, in_order
-from marquetry.store.shelf import StoredPart, Terms
 
 CLEAR = "-"
 MOST_OWNED = 999
@@ -33,7 +34,7 @@ class Read:
 def cells_of(part: Part, terms: Terms, owned: int) -> dict[str, str]:
     """A part as cells; empty ones are left out."""
     found = {"kind": part.kind.key, "name": words_cell(part.name)}
-    for path, entry in entries_by_kind()[part.kind.key].items():
+    for path, entry in entries_by_kind(part.kind.anatomy)[part.kind.key].items():
         cell = _cell(entry, part, path)
         if cell:
             found[path] = cell
@@ -86,14 +87,14 @@ def words_of(name: str, cell: str) -> str:
     return cell
 
 
-def read_row(cells: Mapping[str, str], known: StoredPart | None) -> Read:
+def read_row(anatomy: Anatomy, cells: Mapping[str, str], known: tuple[Part, Terms] | None) -> Read:
     """The part a row comes to, on top of what is known of it. MarquetryError tells why it cannot be read."""
-    kind = kind_of(cells)
+    kind = kind_of(anatomy, cells)
     name = words_of("name", cells["name"])
     if len(name) > LONGEST["name"]:
         raise SheetError("name", f"at most {LONGEST['name']} letters")
-    document = copy.deepcopy(known.part.document) if known else {"name": name}
-    described = entries_by_kind()[kind.key]
+    document = copy.deepcopy(known[0].document) if known else {"name": name}
+    described = entries_by_kind(anatomy)[kind.key]
     for column in sorted(cells.keys() - {"kind", "name", *TAIL}, key=in_order):
         cell = cells[column]
         if column not in described:
@@ -101,18 +102,18 @@ def read_row(cells: Mapping[str, str], known: StoredPart | None) -> Read:
                 column, f"an empty cell: a {kind.label.lower()} has no such entry", f"“{cell[:40]}”"
             )
         _put(document, column, None if cell == CLEAR else _value(column, described[column], cell))
-    terms = _terms(cells, known.terms if known else Terms())
+    terms = _terms(cells, known[1] if known else Terms())
     return Read(Part.of(kind, document), terms, _owned(cells))
 
 
-def kind_of(cells: Mapping[str, str]) -> Kind:
+def kind_of(anatomy: Anatomy, cells: Mapping[str, str]) -> Kind:
     """The kind a row is about; SheetError where it names none, or no part."""
-    kind = KIND_BY_KEY.get(cells.get("kind", ""))
-    if kind is None:
+    key = cells.get("kind", "")
+    if not anatomy.has_kind(key):
         raise SheetError("kind", "a kind of part, such as dial", f"“{cells.get('kind', '')[:40]}”")
     if not cells.get("name"):
         raise SheetError("name", "what the part is called", "nothing")
-    return kind
+    return anatomy.kind(key)
 
 
 def _put(document: dict[str, Json], column: str, value: Json) -> None:
@@ -127,7 +128,7 @@ def _put(document: dict[str, Json], column: str, value: Json) -> None:
                 node.append({})
             node = node[int(step)]
         else:
-            node = node.setdefault(step, [] if after.isdigit() else {})
+            node = node.setdefault(step, [] if is_number(after) else {})
     if value is None:
         node.pop(last, None)
     else:

@@ -6,17 +6,26 @@ from contextlib import contextmanager
 from importlib.resources import files
 from pathlib import Path
 
+from marquetry.core.fit.model import Model
+
 BUSY_MILLISECONDS = 20_000
 """A writer waits this long for another: as long as a large file of parts may take to be taken in."""
 
 
-def connect(path: Path) -> sqlite3.Connection:
+class Connection(sqlite3.Connection):
+    """A connection that knows the model by which the sheets in its database are read."""
+
+    model: Model
+
+
+def connect(path: Path, model: Model) -> Connection:
     """Open the workshop's database. The caller closes it; one connection serves one request.
 
     FastAPI may run a dependency and its handler in different threads, one after the other, hence
     `check_same_thread=False`. FULL: what was acknowledged survives a loss of power too.
     """
-    connection = sqlite3.connect(path, isolation_level=None, check_same_thread=False)
+    connection = sqlite3.connect(path, isolation_level=None, check_same_thread=False, factory=Connection)
+    connection.model = model
     connection.row_factory = sqlite3.Row
     connection.execute(f"PRAGMA busy_timeout = {BUSY_MILLISECONDS}")
     connection.execute("PRAGMA journal_mode = WAL")
@@ -26,7 +35,7 @@ def connect(path: Path) -> sqlite3.Connection:
 
 
 @contextmanager
-def transaction(connection: sqlite3.Connection) -> Iterator[None]:
+def transaction(connection: Connection) -> Iterator[None]:
     """All or nothing, and nobody else writes meanwhile; within another it is a part of that one."""
     if connection.in_transaction:
         yield
@@ -40,7 +49,7 @@ def transaction(connection: sqlite3.Connection) -> Iterator[None]:
     connection.execute("COMMIT")
 
 
-def version_of(connection: sqlite3.Connection) -> int:
+def version_of(connection: Connection) -> int:
     """Number of the last migration that was applied."""
     return int(connection.execute("PRAGMA user_version").fetchone()[0])
 
@@ -52,7 +61,7 @@ def migrations() -> list[tuple[int, str]]:
     return [(int(name[:4]), folder.joinpath(name).read_text("utf-8")) for name in found]
 
 
-def migrate(connection: sqlite3.Connection) -> None:
+def migrate(connection: Connection) -> None:
     """Bring the database to the newest version; each step is recorded with its own changes or not at all.
 
     `executescript` alone leaves what stood before a fault, so each script carries its own transaction.
@@ -68,10 +77,10 @@ def migrate(connection: sqlite3.Connection) -> None:
             raise
 
 
-def open_workshop(path: Path) -> None:
+def open_workshop(path: Path, model: Model) -> None:
     """Create the database where there is none, and migrate it."""
     path.parent.mkdir(parents=True, exist_ok=True)
-    connection = connect(path)
+    connection = connect(path, model)
     try:
         migrate(connection)
     finally:

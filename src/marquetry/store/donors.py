@@ -10,7 +10,7 @@ from marquetry.core.sheet.part import Part, parts_of
 from marquetry.core.values.errors import NotFoundError
 from marquetry.core.values.money import Money
 from marquetry.store import shelf
-from marquetry.store.database import transaction
+from marquetry.store.database import Connection, transaction
 from marquetry.store.pieces import Stock, add_piece, change_stock, pieces_of_donor
 
 
@@ -26,20 +26,20 @@ class Donor:
     taken_apart_at: str
 
 
-def all_donors(connection: sqlite3.Connection) -> list[Donor]:
+def all_donors(connection: Connection) -> list[Donor]:
     """Every donor, the newest first."""
-    return [_donor(row) for row in connection.execute("SELECT * FROM donor ORDER BY id DESC")]
+    return [_donor(connection, row) for row in connection.execute("SELECT * FROM donor ORDER BY id DESC")]
 
 
-def donor(connection: sqlite3.Connection, number: int) -> Donor:
+def donor(connection: Connection, number: int) -> Donor:
     """One donor; NotFoundError where there is none."""
     row = connection.execute("SELECT * FROM donor WHERE id = :id", {"id": number}).fetchone()
     if row is None:
         raise NotFoundError(f"donor {number}")
-    return _donor(row)
+    return _donor(connection, row)
 
 
-def take_apart(connection: sqlite3.Connection, build: Build, paid: Money | None, notes: str = "") -> int:
+def take_apart(connection: Connection, build: Build, paid: Money | None, notes: str = "") -> int:
     """Record a donor and make a piece of each of its parts, all or nothing; return the donor's number.
 
     What was paid is shared out among the pieces, the last bearing what does not divide.
@@ -66,7 +66,7 @@ def take_apart(connection: sqlite3.Connection, build: Build, paid: Money | None,
     return number
 
 
-def keep_for(connection: sqlite3.Connection, number: int, wanted: Mapping[str, int | None]) -> None:
+def keep_for(connection: Connection, number: int, wanted: Mapping[str, int | None]) -> None:
     """Keep each piece, named by its number as text, for a watch or for none; all or nothing."""
     with transaction(connection):
         for piece in pieces_of_donor(connection, number):
@@ -74,7 +74,7 @@ def keep_for(connection: sqlite3.Connection, number: int, wanted: Mapping[str, i
                 change_stock(connection, piece.id, replace(piece.stock, kept_for=wanted[str(piece.id)]))
 
 
-def put_away(connection: sqlite3.Connection, number: int, place: str) -> int:
+def put_away(connection: Connection, number: int, place: str) -> int:
     """Lay what is neither in a watch nor kept for one from the donor's tray into a place; return how many."""
     found = donor(connection, number)
     left = [
@@ -103,7 +103,7 @@ def shares(paid: Money | None, count: int) -> Sequence[Money | None]:
     ]
 
 
-def _part_for(connection: sqlite3.Connection, part: Part, donor_name: str) -> int:
+def _part_for(connection: Connection, part: Part, donor_name: str) -> int:
     """The catalogue's part that this one is, added where it is new."""
     known = shelf.part_named(connection, part.kind.key, part.name)
     if known is not None and known.part.document == part.document:
@@ -114,7 +114,7 @@ def _part_for(connection: sqlite3.Connection, part: Part, donor_name: str) -> in
     return shelf.add_part(connection, part)
 
 
-def _donor(row: sqlite3.Row) -> Donor:
+def _donor(connection: Connection, row: sqlite3.Row) -> Donor:
     paid = None if row["paid_minor"] is None else Money(row["paid_minor"], row["currency"])
-    build = Build(json.loads(row["sheet"]))
+    build = Build(json.loads(row["sheet"]), connection.model.anatomy)
     return Donor(row["id"], row["name"], build, paid, row["notes"], row["taken_apart_at"])

@@ -1,12 +1,11 @@
 """Parts of the shelf for the Finder: those owned and free first, then those that are only known."""
 
 import json
-import sqlite3
 from dataclasses import dataclass
 
-from marquetry.core.sheet.kind import kind_named
 from marquetry.core.sheet.part import Part
 from marquetry.core.values.money import Money
+from marquetry.store.database import Connection
 
 MOST = 1000
 
@@ -22,7 +21,7 @@ class ShelfCandidate:
 
 
 def candidates(
-    connection: sqlite3.Connection, kind: str, watch_id: int, *, owned_only: bool = False
+    connection: Connection, kind: str, watch_id: int, *, owned_only: bool = False
 ) -> list[ShelfCandidate]:
     """At most MOST parts of a kind; a piece is free where it is in no other watch nor kept for one."""
     rows = connection.execute(
@@ -41,7 +40,7 @@ def candidates(
         """,
         {"kind": kind, "watch": watch_id, "most": MOST},
     )
-    described = kind_named(kind)
+    described = connection.model.anatomy.kind(kind)
     return [
         ShelfCandidate(
             row["id"],

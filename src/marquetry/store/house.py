@@ -1,14 +1,13 @@
 """The workshop's own rules and instruments."""
 
 import json
-import sqlite3
 from collections.abc import Mapping
 from dataclasses import dataclass
 
 from marquetry.core.measuring.instrument import USUAL_INSTRUMENTS, Instrument
 from marquetry.core.sheet.build import Json
 from marquetry.core.values.errors import NotFoundError
-from marquetry.store.database import transaction
+from marquetry.store.database import Connection, transaction
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,18 +28,18 @@ class OwnedInstrument:
     checked_on: str | None = None
 
 
-def house_rules(connection: sqlite3.Connection) -> dict[str, HouseRule]:
+def house_rules(connection: Connection) -> dict[str, HouseRule]:
     """Every rule that differs from the default, by its key."""
     rows = connection.execute("SELECT key, value, origin, set_at FROM house_rule ORDER BY key")
     return {row["key"]: HouseRule(json.loads(row["value"]), row["origin"], row["set_at"]) for row in rows}
 
 
-def rule_values(connection: sqlite3.Connection) -> dict[str, Json]:
+def rule_values(connection: Connection) -> dict[str, Json]:
     """The rules alone, as core takes them."""
     return {key: rule.value for key, rule in house_rules(connection).items()}
 
 
-def set_rule(connection: sqlite3.Connection, key: str, value: Json, origin: str) -> None:
+def set_rule(connection: Connection, key: str, value: Json, origin: str) -> None:
     """Set one rule, or put it back to its default where `value` is None."""
     if value is None:
         connection.execute("DELETE FROM house_rule WHERE key = :key", {"key": key})
@@ -55,7 +54,7 @@ def set_rule(connection: sqlite3.Connection, key: str, value: Json, origin: str)
     )
 
 
-def take_set(connection: sqlite3.Connection, name: str, rules: Mapping[str, Json]) -> None:
+def take_set(connection: Connection, name: str, rules: Mapping[str, Json]) -> None:
     """Replace all limits and numbers by those of a ready set; the schools stay as they are."""
     with transaction(connection):
         connection.execute("DELETE FROM house_rule WHERE key NOT LIKE 'school!_%' ESCAPE '!'")
@@ -63,7 +62,7 @@ def take_set(connection: sqlite3.Connection, name: str, rules: Mapping[str, Json
             set_rule(connection, key, value, f"set “{name}”")
 
 
-def instruments(connection: sqlite3.Connection) -> list[OwnedInstrument]:
+def instruments(connection: Connection) -> list[OwnedInstrument]:
     """The workshop's instruments, the finest first."""
     rows = connection.execute(
         "SELECT id, name, resolution, uncertainty, ways, checked_on FROM instrument ORDER BY uncertainty, id"
@@ -78,7 +77,7 @@ def instruments(connection: sqlite3.Connection) -> list[OwnedInstrument]:
     ]
 
 
-def add_instrument(connection: sqlite3.Connection, instrument: Instrument) -> None:
+def add_instrument(connection: Connection, instrument: Instrument) -> None:
     """Note an instrument the workshop has."""
     connection.execute(
         """
@@ -94,21 +93,21 @@ def add_instrument(connection: sqlite3.Connection, instrument: Instrument) -> No
     )
 
 
-def note_checked(connection: sqlite3.Connection, number: int, day: str | None) -> None:
+def note_checked(connection: Connection, number: int, day: str | None) -> None:
     """Note the day an instrument was checked; NotFoundError where there is none of that number."""
     done = connection.execute("UPDATE instrument SET checked_on = ? WHERE id = ?", (day, number))
     if done.rowcount == 0:
         raise NotFoundError(f"instrument {number}")
 
 
-def remove_instrument(connection: sqlite3.Connection, number: int) -> None:
+def remove_instrument(connection: Connection, number: int) -> None:
     """Forget an instrument; NotFoundError where there is none of that number."""
     done = connection.execute("DELETE FROM instrument WHERE id = :id", {"id": number})
     if done.rowcount == 0:
         raise NotFoundError(f"instrument {number}")
 
 
-def furnish(connection: sqlite3.Connection) -> None:
+def furnish(connection: Connection) -> None:
     """Give a new workshop the usual instruments; one that has any keeps its own."""
     if not instruments(connection):
         with transaction(connection):

@@ -13,6 +13,7 @@ from pathlib import Path
 from typing import Literal
 
 from marquetry.core.values.errors import NotFoundError, SheetError
+from marquetry.store.database import Connection
 
 Owner = Literal["watch", "part", "piece", "donor"]
 MOST_BYTES = 20_000_000
@@ -44,7 +45,7 @@ def file_of(database: Path, digest: str) -> Path:
     return folder_of(database) / f"{digest}.jpg"
 
 
-def photos_of(connection: sqlite3.Connection, owner: Owner, owner_id: int) -> list[Photo]:
+def photos_of(connection: Connection, owner: Owner, owner_id: int) -> list[Photo]:
     """Every photograph of a thing, the oldest first."""
     rows = connection.execute(
         "SELECT * FROM photo WHERE owner = :owner AND owner_id = :id ORDER BY id",
@@ -53,7 +54,7 @@ def photos_of(connection: sqlite3.Connection, owner: Owner, owner_id: int) -> li
     return [_photo(row) for row in rows]
 
 
-def photo(connection: sqlite3.Connection, number: int) -> Photo:
+def photo(connection: Connection, number: int) -> Photo:
     """One photograph; NotFoundError where there is none."""
     row = connection.execute("SELECT * FROM photo WHERE id = :id", {"id": number}).fetchone()
     if row is None:
@@ -62,7 +63,7 @@ def photo(connection: sqlite3.Connection, number: int) -> Photo:
 
 
 def add_photo(  # noqa: PLR0913, PLR0917  # one argument a column
-    connection: sqlite3.Connection,
+    connection: Connection,
     database: Path,
     owner: Owner,
     owner_id: int,
@@ -83,7 +84,7 @@ def add_photo(  # noqa: PLR0913, PLR0917  # one argument a column
     return int(cursor.lastrowid or 0)
 
 
-def remove_photo(connection: sqlite3.Connection, database: Path, number: int) -> None:
+def remove_photo(connection: Connection, database: Path, number: int) -> None:
     """Forget a photograph; its file goes too where nothing else shows it."""
     found = photo(connection, number)
     connection.execute("DELETE FROM photo WHERE id = :id", {"id": number})

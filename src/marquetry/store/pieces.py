@@ -10,14 +10,15 @@ from dataclasses import dataclass
 from typing import Literal
 
 from marquetry.core.sheet.build import Build, Json
-from marquetry.core.sheet.kind import kind_named
 from marquetry.core.sheet.part import LINKS, PART_LINK, PIECE_LINK, Part, parts_of
 from marquetry.core.values.errors import NotFoundError, TakenError
 from marquetry.core.values.money import Money
 from marquetry.store import readings, shelf
-from marquetry.store.database import transaction
+from marquetry.store.database import Connection, transaction
 
 State = Literal["shelf", "scrapped", "returned", "sold"]
+GREATEST_ID = 2**63 - 1
+"""No row has a greater number; a sheet from elsewhere may name one."""
 CONDITIONS = ("new", "used", "worn", "faulty")
 MANY_FITTINGS = 2
 """A hand fitted this often may no longer grip."""
@@ -72,37 +73,37 @@ QUERY = """
 """
 
 
-def piece(connection: sqlite3.Connection, number: int) -> Piece:
+def piece(connection: Connection, number: int) -> Piece:
     """One piece; NotFoundError where there is none."""
     row = connection.execute(f"{QUERY} WHERE piece.id = :id", {"id": number}).fetchone()
     if row is None:
         raise NotFoundError(f"piece {number}")
-    return _piece(row)
+    return _piece(connection, row)
 
 
-def pieces_of_part(connection: sqlite3.Connection, part_id: int) -> list[Piece]:
+def pieces_of_part(connection: Connection, part_id: int) -> list[Piece]:
     """Every piece of a part, those on the shelf first."""
     rows = connection.execute(
         f"{QUERY} WHERE part_id = :id ORDER BY state <> 'shelf', piece.id", {"id": part_id}
     )
-    return [_piece(row) for row in rows]
+    return [_piece(connection, row) for row in rows]
 
 
-def pieces_of_donor(connection: sqlite3.Connection, donor_id: int) -> list[Piece]:
+def pieces_of_donor(connection: Connection, donor_id: int) -> list[Piece]:
     """Every piece that came out of a donor."""
     rows = connection.execute(f"{QUERY} WHERE donor_id = :id ORDER BY piece.id", {"id": donor_id})
-    return [_piece(row) for row in rows]
+    return [_piece(connection, row) for row in rows]
 
 
-def kept_for(connection: sqlite3.Connection, watch_id: int) -> list[Piece]:
+def kept_for(connection: Connection, watch_id: int) -> list[Piece]:
     """Pieces laid aside for a watch and not in it yet."""
     rows = connection.execute(
         f"{QUERY} WHERE kept_for = :id AND in_watch.watch_id IS NULL ORDER BY piece.id", {"id": watch_id}
     )
-    return [_piece(row) for row in rows]
+    return [_piece(connection, row) for row in rows]
 
 
-def free_piece(connection: sqlite3.Connection, part_id: int, watch_id: int) -> Piece | None:
+def free_piece(connection: Connection, part_id: int, watch_id: int) -> Piece | None:
     """A piece of the part that may go into the watch: one kept for it first, then one kept for none."""
     row = connection.execute(
         f"""
@@ -112,10 +113,10 @@ def free_piece(connection: sqlite3.Connection, part_id: int, watch_id: int) -> P
         """,
         {"part": part_id, "watch": watch_id},
     ).fetchone()
-    return None if row is None else _piece(row)
+    return None if row is None else _piece(connection, row)
 
 
-def moves(connection: sqlite3.Connection, number: int) -> list[Move]:
+def moves(connection: Connection, number: int) -> list[Move]:
     """The piece's history, the newest first."""
     rows = connection.execute(
         "SELECT what, at FROM move WHERE piece_id = :id ORDER BY id DESC", {"id": number}
@@ -124,7 +125,7 @@ def moves(connection: sqlite3.Connection, number: int) -> list[Move]:
 
 
 def add_piece(
-    connection: sqlite3.Connection, part_id: int, stock: Stock | None = None, donor_id: int | None = None
+    connection: Connection, part_id: int, stock: Stock | None = None, donor_id: int | None = None
 ) -> int:
     """Put a piece of a part on the shelf and return its number; within a transaction or alone."""
     stock = stock or Stock()
@@ -141,7 +142,7 @@ def add_piece(
     return number
 
 
-def change_stock(connection: sqlite3.Connection, number: int, stock: Stock) -> None:
+def change_stock(connection: Connection, number: int, stock: Stock) -> None:
     """Note where a piece lies, its condition, fault, price and what it is kept for."""
     before = piece(connection, number)
     with transaction(connection):
@@ -161,7 +162,7 @@ def change_stock(connection: sqlite3.Connection, number: int, stock: Stock) -> N
             _tell(connection, number, f"fault: {stock.fault}")
 
 
-def change_state(connection: sqlite3.Connection, number: int, state: State, why: str = "") -> None:
+def change_state(connection: Connection, number: int, state: State, why: str = "") -> None:
     """Scrap, return or sell a piece, or put it back on the shelf. TakenError while it is in a watch."""
     found = piece(connection, number)
     if found.watch_id is not None:
@@ -172,7 +173,7 @@ def change_state(connection: sqlite3.Connection, number: int, state: State, why:
         _tell(connection, number, f"{words}: {why}" if why else words)
 
 
-def count_fitting(connection: sqlite3.Connection, number: int) -> None:
+def count_fitting(connection: Connection, number: int) -> None:
     """Note that a hand was taken off and fitted once more."""
     piece(connection, number)
     with transaction(connection):
@@ -182,7 +183,7 @@ def count_fitting(connection: sqlite3.Connection, number: int) -> None:
 
 def filled(build: Build, taken: Piece) -> Build:
     """The build with the piece in its slot, as the piece is described."""
-    kind = kind_named(taken.kind)
+    kind = taken.part.kind
     document = {**taken.part.document, PART_LINK: taken.part_id, PIECE_LINK: taken.id}
     return build.with_entry(kind.slot, document)
 
@@ -197,14 +198,14 @@ def links_in(build: Build) -> dict[int, tuple[str, dict[str, Json]]]:
     found: dict[int, tuple[str, dict[str, Json]]] = {}
     for slot, _, document in parts_of(build):
         number = document.get(PIECE_LINK) if isinstance(document, dict) else None
-        if isinstance(number, int) and not isinstance(number, bool):
+        if isinstance(number, int) and not isinstance(number, bool) and 0 < number <= GREATEST_ID:
             if number in found:
                 raise TakenError(f"Piece {number} cannot be in one watch twice. Nothing was changed.")
             found[number] = (slot, document)
     return found
 
 
-def sync(connection: sqlite3.Connection, watch_id: int, build: Build) -> None:
+def sync(connection: Connection, watch_id: int, build: Build) -> None:
     """Bring the record of pieces in line with a watch's newest sheet; inside the saving transaction.
 
     Raises TakenError where a piece is in another watch or no longer there.
@@ -227,12 +228,12 @@ def sync(connection: sqlite3.Connection, watch_id: int, build: Build) -> None:
         _describe(connection, number, document)
 
 
-def _enter(connection: sqlite3.Connection, watch_id: int, number: int, slot: str, name: str) -> bool:
+def _enter(connection: Connection, watch_id: int, number: int, slot: str, name: str) -> bool:
     """Note that a piece came into a watch; False where the sheet names one this workshop never had."""
     row = connection.execute(f"{QUERY} WHERE piece.id = :id", {"id": number}).fetchone()
     if row is None:
         return False
-    found = _piece(row)
+    found = _piece(connection, row)
     if found.watch_id is not None:
         other = connection.execute(
             """SELECT json_extract(sheet, '$.name') AS name FROM watch JOIN revision
@@ -254,7 +255,7 @@ def _enter(connection: sqlite3.Connection, watch_id: int, number: int, slot: str
     return True
 
 
-def _describe(connection: sqlite3.Connection, number: int, document: dict[str, Json]) -> None:
+def _describe(connection: Connection, number: int, document: dict[str, Json]) -> None:
     """Keep with the piece what its watch says of it, where that is more than its part says."""
     found = piece(connection, number)
     plain = {key: value for key, value in document.items() if key not in LINKS}
@@ -271,14 +272,14 @@ def _describe(connection: sqlite3.Connection, number: int, document: dict[str, J
     readings.note_changes(connection, "piece", number, found.part.dimensions, now.dimensions)
 
 
-def _tell(connection: sqlite3.Connection, number: int, what: str, watch_id: int | None = None) -> None:
+def _tell(connection: Connection, number: int, what: str, watch_id: int | None = None) -> None:
     connection.execute(
         "INSERT INTO move (piece_id, what, watch_id) VALUES (:piece, :what, :watch)",
         {"piece": number, "what": what, "watch": watch_id},
     )
 
 
-def _values(connection: sqlite3.Connection, stock: Stock) -> dict[str, object]:
+def _values(connection: Connection, stock: Stock) -> dict[str, object]:
     currency = stock.paid.currency if stock.paid else ""
     return {
         "place": stock.place,
@@ -291,7 +292,7 @@ def _values(connection: sqlite3.Connection, stock: Stock) -> dict[str, object]:
     }
 
 
-def _piece(row: sqlite3.Row) -> Piece:
+def _piece(connection: Connection, row: sqlite3.Row) -> Piece:
     paid = None if row["paid_minor"] is None else Money(row["paid_minor"], row["currency"])
     stock = Stock(row["place"], row["condition"], row["fault"], paid, row["supplier"] or "", row["kept_for"])
     return Piece(
@@ -299,7 +300,7 @@ def _piece(row: sqlite3.Row) -> Piece:
         row["part_id"],
         row["kind"],
         row["name"],
-        Part.of(kind_named(row["kind"]), json.loads(row["described"])),
+        Part.of(connection.model.anatomy.kind(row["kind"]), json.loads(row["described"])),
         row["sheet"] is not None,
         row["state"],
         stock,

@@ -8,6 +8,7 @@ from typing import Literal
 
 from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.errors import NotFoundError
+from marquetry.store.database import Connection
 
 Owner = Literal["watch", "part", "piece"]
 
@@ -24,7 +25,7 @@ class Reading:
 
 
 def note(  # noqa: PLR0913, PLR0917  # one argument a column
-    connection: sqlite3.Connection,
+    connection: Connection,
     owner: Owner,
     owner_id: int,
     path: str,
@@ -52,7 +53,7 @@ def note(  # noqa: PLR0913, PLR0917  # one argument a column
 
 
 def note_changes(
-    connection: sqlite3.Connection,
+    connection: Connection,
     owner: Owner,
     owner_id: int,
     before: Mapping[str, Dimension],
@@ -65,7 +66,7 @@ def note_changes(
 
 
 def tell_how(
-    connection: sqlite3.Connection, owner: Owner, owner_id: int, path: str, how: tuple[str, Sequence[float]]
+    connection: Connection, owner: Owner, owner_id: int, path: str, how: tuple[str, Sequence[float]]
 ) -> None:
     """Add instrument and single readings to the newest value of a path, which was just saved."""
     connection.execute(
@@ -83,7 +84,7 @@ def tell_how(
     )
 
 
-def readings_of(connection: sqlite3.Connection, owner: Owner, owner_id: int, path: str) -> list[Reading]:
+def readings_of(connection: Connection, owner: Owner, owner_id: int, path: str) -> list[Reading]:
     """Every value of the dimension at the path, the newest first."""
     rows = connection.execute(
         "SELECT * FROM reading WHERE owner = :owner AND owner_id = :id AND path = :path ORDER BY id DESC",
@@ -92,9 +93,7 @@ def readings_of(connection: sqlite3.Connection, owner: Owner, owner_id: int, pat
     return [_reading(row) for row in rows]
 
 
-def reading_of(
-    connection: sqlite3.Connection, owner: Owner, owner_id: int, path: str, number: int
-) -> Reading:
+def reading_of(connection: Connection, owner: Owner, owner_id: int, path: str, number: int) -> Reading:
     """One value that was entered for this dimension; NotFoundError where there is none."""
     found = [reading for reading in readings_of(connection, owner, owner_id, path) if reading.id == number]
     if not found:

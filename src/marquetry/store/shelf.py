@@ -6,28 +6,18 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from marquetry.core.sheet.build import Json
-from marquetry.core.sheet.kind import kind_named
 from marquetry.core.sheet.part import Part
+from marquetry.core.trade.terms import Terms
 from marquetry.core.values.errors import NotFoundError, StaleVersionError
 from marquetry.core.values.money import Money
 from marquetry.store import readings
-from marquetry.store.database import transaction
+from marquetry.store.database import Connection, transaction
 
 COLUMNS = """
     part.id, part.kind, part.name, part.sheet, part.notes, part.supplier_id, part.price_minor, part.currency,
     part.order_link, part.version, supplier.name AS supplier
 """
 TABLES = "part LEFT JOIN supplier ON supplier.id = part.supplier_id"
-
-
-@dataclass(frozen=True, slots=True)
-class Terms:
-    """What a part costs and where it comes from, and what else is to be remembered."""
-
-    notes: str = ""
-    supplier: str = ""
-    price: Money | None = None
-    order_link: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,35 +30,35 @@ class StoredPart:
     terms: Terms
 
 
-def stored_part(row: sqlite3.Row) -> StoredPart:
+def stored_part(connection: Connection, row: sqlite3.Row) -> StoredPart:
     """The part in a row of COLUMNS."""
     price = None if row["price_minor"] is None else Money(row["price_minor"], row["currency"])
     terms = Terms(row["notes"], row["supplier"] or "", price, row["order_link"])
-    part = Part.of(kind_named(row["kind"]), json.loads(row["sheet"]))
+    part = Part.of(connection.model.anatomy.kind(row["kind"]), json.loads(row["sheet"]))
     return StoredPart(row["id"], row["version"], part, terms)
 
 
-def part(connection: sqlite3.Connection, number: int) -> StoredPart:
+def part(connection: Connection, number: int) -> StoredPart:
     """One part; NotFoundError where there is none or it was taken off."""
     row = connection.execute(
         f"SELECT {COLUMNS} FROM {TABLES} WHERE part.id = :id AND removed_at IS NULL", {"id": number}
     ).fetchone()
     if row is None:
         raise NotFoundError(f"part {number} on the shelf")
-    return stored_part(row)
+    return stored_part(connection, row)
 
 
-def part_named(connection: sqlite3.Connection, kind: str, name: str) -> StoredPart | None:
+def part_named(connection: Connection, kind: str, name: str) -> StoredPart | None:
     """The part of that kind and name, or None."""
     row = connection.execute(
         f"SELECT {COLUMNS} FROM {TABLES} WHERE part.kind = :kind AND part.name = :name AND removed_at IS NULL"
         " ORDER BY part.id LIMIT 1",
         {"kind": kind, "name": name},
     ).fetchone()
-    return None if row is None else stored_part(row)
+    return None if row is None else stored_part(connection, row)
 
 
-def add_part(connection: sqlite3.Connection, new: Part, terms: Terms | None = None) -> int:
+def add_part(connection: Connection, new: Part, terms: Terms | None = None) -> int:
     """Put a part into the catalogue and return its number; to be called within a transaction or alone."""
     terms = terms or Terms()
     values = _values(connection, new, terms)
@@ -84,9 +74,7 @@ def add_part(connection: sqlite3.Connection, new: Part, terms: Terms | None = No
     return number
 
 
-def change_part(
-    connection: sqlite3.Connection, number: int, based_on: int, new: Part, terms: Terms
-) -> StoredPart:
+def change_part(connection: Connection, number: int, based_on: int, new: Part, terms: Terms) -> StoredPart:
     """Save a part as changed; StaleVersionError, and nothing written, if `based_on` is not the newest."""
     with transaction(connection):
         write_part(connection, number, new, terms, based_on)
@@ -94,7 +82,7 @@ def change_part(
 
 
 def write_part(
-    connection: sqlite3.Connection, number: int, new: Part, terms: Terms, based_on: int | None = None
+    connection: Connection, number: int, new: Part, terms: Terms, based_on: int | None = None
 ) -> None:
     """The same inside a transaction of the caller's."""
     before = part(connection, number)
@@ -111,7 +99,7 @@ def write_part(
     readings.note_changes(connection, "part", number, before.part.dimensions, new.dimensions)
 
 
-def remove_part(connection: sqlite3.Connection, number: int) -> None:
+def remove_part(connection: Connection, number: int) -> None:
     """Take a part off the shelf and the catalogue; `restore_part` puts it back."""
     part(connection, number)
     connection.execute(
@@ -119,13 +107,13 @@ def remove_part(connection: sqlite3.Connection, number: int) -> None:
     )
 
 
-def restore_part(connection: sqlite3.Connection, number: int) -> StoredPart:
+def restore_part(connection: Connection, number: int) -> StoredPart:
     """Put a removed part back."""
     connection.execute("UPDATE part SET removed_at = NULL WHERE id = :id", {"id": number})
     return part(connection, number)
 
 
-def supplier_number(connection: sqlite3.Connection, name: str, currency: str = "EUR") -> int | None:
+def supplier_number(connection: Connection, name: str, currency: str = "EUR") -> int | None:
     """The supplier of that name, added where there is none yet; None for no name."""
     if not name.strip():
         return None
@@ -139,7 +127,7 @@ def supplier_number(connection: sqlite3.Connection, name: str, currency: str = "
     return int(cursor.lastrowid or 0)
 
 
-def suppliers(connection: sqlite3.Connection) -> list[str]:
+def suppliers(connection: Connection) -> list[str]:
     """Names of all suppliers."""
     return [row["name"] for row in connection.execute("SELECT name FROM supplier ORDER BY name")]
 
@@ -149,7 +137,7 @@ def sheet_text(document: Mapping[str, Json]) -> str:
     return json.dumps(document, ensure_ascii=False, separators=(",", ":"), allow_nan=False)
 
 
-def _values(connection: sqlite3.Connection, new: Part, terms: Terms) -> dict[str, object]:
+def _values(connection: Connection, new: Part, terms: Terms) -> dict[str, object]:
     currency = terms.price.currency if terms.price else ""
     return {
         "name": new.name,

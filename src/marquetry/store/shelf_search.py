@@ -4,11 +4,10 @@ Each filter is one row of FILTERS: its key in the address, its label, and its co
 """
 
 import re
-import sqlite3
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from marquetry.core.sheet.kind import KIND_BY_KEY
+from marquetry.store.database import Connection
 from marquetry.store.shelf import COLUMNS, TABLES, StoredPart, stored_part
 
 PAGE = 30
@@ -78,19 +77,19 @@ def matching(words: str) -> str:
     return " ".join(f'"{word}"*' for word in re.findall(r"\w+", words)[:8])
 
 
-def search(connection: sqlite3.Connection, query: ShelfQuery) -> Found:
+def search(connection: Connection, query: ShelfQuery) -> Found:
     """One page of the parts that meet every condition; the last one where the page asked for is beyond."""
-    where, bound = _conditions(query)
+    where, bound = _conditions(connection, query)
     total = connection.execute(f"SELECT count(*) FROM {TABLES} WHERE {where}", bound).fetchone()[0]
     page = min(max(query.page, 1), max(-(-total // PAGE), 1))
     return Found(_slips(connection, _numbers(connection, query, page)), total, page)
 
 
-def _numbers(connection: sqlite3.Connection, query: ShelfQuery, page: int) -> list[int]:
+def _numbers(connection: Connection, query: ShelfQuery, page: int) -> list[int]:
     """The numbers of one page's parts in order: sorting carries nothing else along."""
-    where, bound = _conditions(query)
+    where, bound = _conditions(connection, query)
     order = SORTS.get(query.sort, SORTS["name"])[1]
-    size = f"json_extract(part.sheet, '$.{query.by}.value')" if _is_dimension(query) else "NULL"
+    size = f"json_extract(part.sheet, '$.{query.by}.value')" if _is_dimension(connection, query) else "NULL"
     columns = f"part.id, {size} AS size" if query.sort == "size" else "part.id"
     rows = connection.execute(
         f"SELECT {columns} FROM {TABLES} WHERE {where} ORDER BY {order} LIMIT :most OFFSET :skipped",
@@ -99,7 +98,7 @@ def _numbers(connection: sqlite3.Connection, query: ShelfQuery, page: int) -> li
     return [row["id"] for row in rows]
 
 
-def _slips(connection: sqlite3.Connection, numbers: list[int]) -> tuple[Slip, ...]:
+def _slips(connection: Connection, numbers: list[int]) -> tuple[Slip, ...]:
     places = ", ".join("?" * len(numbers))
     rows = connection.execute(
         f"""
@@ -108,17 +107,17 @@ def _slips(connection: sqlite3.Connection, numbers: list[int]) -> tuple[Slip, ..
         """,
         numbers,
     )
-    found = {row["id"]: Slip(stored_part(row), row["free"], row["owned"]) for row in rows}
+    found = {row["id"]: Slip(stored_part(connection, row), row["free"], row["owned"]) for row in rows}
     return tuple(found[number] for number in numbers)
 
 
-def _is_dimension(query: ShelfQuery) -> bool:
+def _is_dimension(connection: Connection, query: ShelfQuery) -> bool:
     """Whether `by` names a dimension of the chosen kind; nothing else may come near the SQL."""
-    kind = KIND_BY_KEY.get(query.chosen.get("kind", ""))
-    return kind is not None and query.by in dict(kind.quantities())
+    anatomy, key = connection.model.anatomy, query.chosen.get("kind", "")
+    return anatomy.has_kind(key) and query.by in dict(anatomy.kind(key).quantities())
 
 
-def _conditions(query: ShelfQuery) -> tuple[str, dict[str, object]]:
+def _conditions(connection: Connection, query: ShelfQuery) -> tuple[str, dict[str, object]]:
     parts, bound = ["part.removed_at IS NULL"], dict[str, object]()
     for key, value in query.chosen.items():
         if key in FILTERS and value:
@@ -127,7 +126,7 @@ def _conditions(query: ShelfQuery) -> tuple[str, dict[str, object]]:
     if matching(query.words):
         parts.append("part.id IN (SELECT rowid FROM part_words WHERE part_words MATCH :words)")
         bound["words"] = matching(query.words)
-    if _is_dimension(query):
+    if _is_dimension(connection, query):
         for name, sign, limit in (("low", ">=", query.low), ("high", "<=", query.high)):
             if limit is not None:
                 parts.append(f"json_extract(part.sheet, '$.{query.by}.value') {sign} :{name}")
@@ -137,13 +136,13 @@ def _conditions(query: ShelfQuery) -> tuple[str, dict[str, object]]:
     return " AND ".join(parts), bound
 
 
-def kind_counts(connection: sqlite3.Connection) -> dict[str, int]:
+def kind_counts(connection: Connection) -> dict[str, int]:
     """How many parts of each kind there are."""
     rows = connection.execute("SELECT kind, count(*) AS n FROM part WHERE removed_at IS NULL GROUP BY kind")
     return {row["kind"]: row["n"] for row in rows}
 
 
-def choices(connection: sqlite3.Connection, kind: str) -> dict[str, list[str]]:
+def choices(connection: Connection, kind: str) -> dict[str, list[str]]:
     """The values of every look that parts of this kind have, for the filters."""
     found: dict[str, list[str]] = {}
     for column in ("colour", "material", "finish", "glow"):

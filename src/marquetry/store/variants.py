@@ -1,11 +1,11 @@
 """Other ways a watch could be built, kept beside it to be compared."""
 
 import json
-import sqlite3
 from dataclasses import dataclass
 
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.errors import NotFoundError, SheetError
+from marquetry.store.database import Connection
 
 MOST_VARIANTS = 3
 """With the watch itself, four columns: as many as can be read side by side."""
@@ -21,15 +21,20 @@ class Variant:
     made_at: str
 
 
-def variants_of(connection: sqlite3.Connection, watch_id: int) -> list[Variant]:
+def variants_of(connection: Connection, watch_id: int) -> list[Variant]:
     """The variants of a watch, in the order they were made."""
     rows = connection.execute(
         "SELECT id, name, sheet, made_at FROM variant WHERE watch_id = :id ORDER BY id", {"id": watch_id}
     )
-    return [Variant(row["id"], row["name"], Build(json.loads(row["sheet"])), row["made_at"]) for row in rows]
+    return [
+        Variant(
+            row["id"], row["name"], Build(json.loads(row["sheet"]), connection.model.anatomy), row["made_at"]
+        )
+        for row in rows
+    ]
 
 
-def variant(connection: sqlite3.Connection, watch_id: int, number: int) -> Variant:
+def variant(connection: Connection, watch_id: int, number: int) -> Variant:
     """One variant; NotFoundError where this watch has none of that number."""
     found = next((v for v in variants_of(connection, watch_id) if v.id == number), None)
     if found is None:
@@ -37,7 +42,7 @@ def variant(connection: sqlite3.Connection, watch_id: int, number: int) -> Varia
     return found
 
 
-def add_variant(connection: sqlite3.Connection, watch_id: int, name: str, build: Build) -> None:
+def add_variant(connection: Connection, watch_id: int, name: str, build: Build) -> None:
     """Keep a build as a variant; SheetError where the watch has as many as can be compared."""
     if len(variants_of(connection, watch_id)) >= MOST_VARIANTS:
         raise SheetError("variant", f"at most {MOST_VARIANTS} beside the watch; remove one first")
@@ -47,7 +52,7 @@ def add_variant(connection: sqlite3.Connection, watch_id: int, name: str, build:
     )
 
 
-def remove_variant(connection: sqlite3.Connection, watch_id: int, number: int) -> None:
+def remove_variant(connection: Connection, watch_id: int, number: int) -> None:
     """Forget a variant."""
     variant(connection, watch_id, number)
     connection.execute("DELETE FROM variant WHERE id = :id", {"id": number})

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.errors import NotFoundError, StaleVersionError
 from marquetry.store import pieces, readings
-from marquetry.store.database import transaction
+from marquetry.store.database import Connection, transaction
 
 CURRENT = """
     SELECT watch.id, revision.version, sheet, change, undo_to, saved_at,
@@ -33,23 +33,23 @@ class StoredWatch:
     redo: str | None
 
 
-def all_watches(connection: sqlite3.Connection) -> list[StoredWatch]:
+def all_watches(connection: Connection) -> list[StoredWatch]:
     """Every watch on the bench, in the order they were added."""
     rows = connection.execute(f"{CURRENT} WHERE removed_at IS NULL ORDER BY watch.id")
-    return [_stored(row) for row in rows]
+    return [_stored(connection, row) for row in rows]
 
 
-def watch(connection: sqlite3.Connection, watch_id: int) -> StoredWatch:
+def watch(connection: Connection, watch_id: int) -> StoredWatch:
     """One watch; NotFoundError where there is none or it was removed."""
     row = connection.execute(
         f"{CURRENT} WHERE watch.id = :id AND removed_at IS NULL", {"id": watch_id}
     ).fetchone()
     if row is None:
         raise NotFoundError(f"watch {watch_id} on the bench")
-    return _stored(row)
+    return _stored(connection, row)
 
 
-def add_watch(connection: sqlite3.Connection, build: Build) -> int:
+def add_watch(connection: Connection, build: Build) -> int:
     """Put a watch on the bench and return its number."""
     with transaction(connection):
         cursor = connection.execute("INSERT INTO watch (version) VALUES (1)")
@@ -60,9 +60,7 @@ def add_watch(connection: sqlite3.Connection, build: Build) -> int:
     return watch_id
 
 
-def save(
-    connection: sqlite3.Connection, watch_id: int, based_on: int, build: Build, change: str
-) -> StoredWatch:
+def save(connection: Connection, watch_id: int, based_on: int, build: Build, change: str) -> StoredWatch:
     """Save an edit of version `based_on`; StaleVersionError, and nothing written, if it is not the newest."""
     with transaction(connection):
         before = _refuse_stale(connection, watch_id, based_on)
@@ -72,17 +70,17 @@ def save(
     return watch(connection, watch_id)
 
 
-def undo(connection: sqlite3.Connection, watch_id: int, based_on: int) -> StoredWatch:
+def undo(connection: Connection, watch_id: int, based_on: int) -> StoredWatch:
     """Bring back the sheet from before the last change; without one, nothing happens."""
     return _bring_back(connection, watch_id, based_on, "undo_to")
 
 
-def redo(connection: sqlite3.Connection, watch_id: int, based_on: int) -> StoredWatch:
+def redo(connection: Connection, watch_id: int, based_on: int) -> StoredWatch:
     """Bring back what the last undo took away; without one, nothing happens."""
     return _bring_back(connection, watch_id, based_on, "redo_to")
 
 
-def remove(connection: sqlite3.Connection, watch_id: int) -> None:
+def remove(connection: Connection, watch_id: int) -> None:
     """Take a watch off the bench; its revisions stay and `restore` puts it back."""
     watch(connection, watch_id)
     connection.execute(
@@ -90,13 +88,13 @@ def remove(connection: sqlite3.Connection, watch_id: int) -> None:
     )
 
 
-def restore(connection: sqlite3.Connection, watch_id: int) -> StoredWatch:
+def restore(connection: Connection, watch_id: int) -> StoredWatch:
     """Put a removed watch back on the bench."""
     connection.execute("UPDATE watch SET removed_at = NULL WHERE id = :id", {"id": watch_id})
     return watch(connection, watch_id)
 
 
-def _bring_back(connection: sqlite3.Connection, watch_id: int, based_on: int, way: str) -> StoredWatch:
+def _bring_back(connection: Connection, watch_id: int, based_on: int, way: str) -> StoredWatch:
     with transaction(connection):
         _refuse_stale(connection, watch_id, based_on)
         now = _revision(connection, watch_id, based_on)
@@ -106,18 +104,18 @@ def _bring_back(connection: sqlite3.Connection, watch_id: int, based_on: int, wa
             redo_to = based_on if way == "undo_to" else past["redo_to"]
             values = (past["sheet"], past["change"], past["undo_to"], redo_to)
             _add_revision(connection, watch_id, based_on + 1, *values)
-            pieces.sync(connection, watch_id, Build(json.loads(past["sheet"])))
+            pieces.sync(connection, watch_id, Build(json.loads(past["sheet"]), connection.model.anatomy))
     return watch(connection, watch_id)
 
 
-def _refuse_stale(connection: sqlite3.Connection, watch_id: int, based_on: int) -> StoredWatch:
+def _refuse_stale(connection: Connection, watch_id: int, based_on: int) -> StoredWatch:
     newest = watch(connection, watch_id)
     if newest.version != based_on:
         raise StaleVersionError(based_on, newest.version)
     return newest
 
 
-def _revision(connection: sqlite3.Connection, watch_id: int, version: int) -> sqlite3.Row:
+def _revision(connection: Connection, watch_id: int, version: int) -> sqlite3.Row:
     row: sqlite3.Row = connection.execute(
         "SELECT * FROM revision WHERE watch_id = :id AND version = :version",
         {"id": watch_id, "version": version},
@@ -126,7 +124,7 @@ def _revision(connection: sqlite3.Connection, watch_id: int, version: int) -> sq
 
 
 def _add_revision(  # noqa: PLR0913, PLR0917  # one argument a column
-    connection: sqlite3.Connection,
+    connection: Connection,
     watch_id: int,
     version: int,
     sheet: str,
@@ -157,7 +155,7 @@ def _text(build: Build) -> str:
     return json.dumps(build.document, ensure_ascii=False, separators=(",", ":"), allow_nan=False)
 
 
-def _stored(row: sqlite3.Row) -> StoredWatch:
-    build = Build(json.loads(row["sheet"]))
+def _stored(connection: Connection, row: sqlite3.Row) -> StoredWatch:
+    build = Build(json.loads(row["sheet"]), connection.model.anatomy)
     undo_words = row["change"] if row["undo_to"] is not None else None
     return StoredWatch(row["id"], row["version"], build, row["saved_at"], undo_words, row["redo"])

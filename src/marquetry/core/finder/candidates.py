@@ -8,12 +8,12 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from marquetry.core.fit.columns import Column
-from marquetry.core.fit.stack import Floats
+from marquetry.core.fit.columns import Column, Floats
 from marquetry.core.remedies.feet import PAD
 from marquetry.core.remedies.idea import MADE_TOL
+from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.build import Json, dimension_as_json
-from marquetry.core.sheet.kind import KIND_BY_KEY
+from marquetry.core.sheet.described.inside import SPACERS
 from marquetry.core.sheet.part import LINKS, Part
 from marquetry.core.values.dimension import Dimension, Source
 
@@ -56,7 +56,7 @@ def _shape(node: Json) -> Json:
 
 
 @dataclass(frozen=True)
-class Group:
+class Alike:
     """Candidates that a formula cannot tell apart but by their figures; `members` are their places."""
 
     slot: str
@@ -78,7 +78,7 @@ class Slot:
 
     kind: str
     candidates: tuple[Candidate, ...]
-    groups: tuple[Group, ...] = field(init=False)
+    groups: tuple[Alike, ...] = field(init=False)
     costs: Floats = field(init=False)
     bought: Floats = field(init=False)
     missed: Floats = field(init=False)
@@ -117,23 +117,23 @@ class Slot:
         return found
 
 
-def _groups(kind: str, candidates: Sequence[Candidate]) -> list[Group]:
+def _groups(kind: str, candidates: Sequence[Candidate]) -> list[Alike]:
     by_structure: dict[str, list[int]] = {}
     for place, candidate in enumerate(candidates):
         by_structure.setdefault(candidate.structure, []).append(place)
     return [_group(kind, candidates, members) for members in by_structure.values()]
 
 
-def _group(kind: str, candidates: Sequence[Candidate], members: list[int]) -> Group:
+def _group(kind: str, candidates: Sequence[Candidate], members: list[int]) -> Alike:
     first = candidates[members[0]].part
     columns = {}
     for path in first.dimensions:
         known = [candidates[member].part.dimensions[path] for member in members]
-        columns[f"{KIND_BY_KEY[kind].prefix}.{path}"] = Column(
+        columns[f"{first.kind.prefix}.{path}"] = Column(
             np.array([dimension.value for dimension in known]),
             np.array([dimension.tol for dimension in known]),
         )
-    return Group(kind, np.array(members, dtype=np.int64), first.document, columns)
+    return Alike(kind, np.array(members, dtype=np.int64), first.document, columns)
 
 
 def without_feet(candidate: Candidate) -> Candidate | None:
@@ -159,9 +159,9 @@ NOTHING = 1e-9
 """The thickness that stands for no spacer: no part may have none at all."""
 
 
-def spacer_candidates(most: float, step: float = 0.02) -> tuple[Candidate, ...]:
-    """No spacer, and each that can be made for the dial side up to `most` mm; those are bought."""
-    kind = KIND_BY_KEY["spacers"]
+def spacer_candidates(anatomy: Anatomy, most: float, step: float = 0.02) -> tuple[Candidate, ...]:
+    """No spacer, and each that can be made for the dial side up to `most` mm in steps; those are bought."""
+    kind = anatomy.kind(SPACERS.key)
     sizes = [round(k * step, 4) for k in range(round(most / step) + 1)]
     made = []
     for size in sizes:

@@ -14,14 +14,14 @@ from itertools import count
 import numpy as np
 
 from marquetry.core.finder.candidates import NOTHING, Candidate, Slot, off_pads
-from marquetry.core.finder.constraints import BY_WORD, FREE, NEVER, UNKNOWN, Constraints, kinds_of
-from marquetry.core.fit.checks import CHECKS
+from marquetry.core.finder.constraints import FREE, NEVER, UNKNOWN, Constraints, kinds_of
+from marquetry.core.fit.checks.check import Check
+from marquetry.core.fit.columns import Floats
 from marquetry.core.fit.finding import Finding
-from marquetry.core.fit.report import Report, report_on
+from marquetry.core.fit.report import Report
 from marquetry.core.fit.rules import Rules
-from marquetry.core.fit.stack import Floats
-from marquetry.core.remedies.offers import room_of
 from marquetry.core.sheet.build import Build, Json
+from marquetry.core.sheet.described.inside import SPACERS
 from marquetry.core.values.verdict import Verdict
 
 Key = tuple[float, int, int, int]
@@ -101,18 +101,17 @@ class Search:
 
     def __post_init__(self) -> None:
         self._slots = kinds_of(self.slots)
-        if "spacers" in self._slots and self.build.has("spacers"):
-            self.build = self.build.without("spacers")
+        if SPACERS.key in self._slots and self.build.has(SPACERS.key):
+            self.build = self.build.without(SPACERS.key)
         self._constraints = Constraints(self.build, self.rules, self._slots, self.unmeasured_ok)
         self._ties = count()
         self._heap: list[_Entry] = []
-        self._fixed: dict[str, Finding] = {}
+        self._found: dict[str, dict[frozenset[str], dict[Places, Finding]]] = {}
 
     def best(self) -> Iterator[Filling]:
         """Every filling without a clash, the best first."""
         if any(not slot.candidates for slot in self.slots):
             return
-        self._constraints.tabulate()
         self._push(_Node({}, FREE), NONE)
         while self._heap and not self.stop:
             entry = heapq.heappop(self._heap)
@@ -178,40 +177,50 @@ class Search:
         """Run the whole report on a complete filling; it comes back in its own, exact place."""
         chosen = {kind: self._slots[kind].candidates[place] for kind, place in node.placed.items()}
         build = filled(self.build, chosen)
-        report = self._report(build)
+        report = self._report(build, node.placed)
         found = [finding for finding in report.findings.values() if self.hangs_on_slots(finding)]
         refused = {Verdict.CLASH} if self.unmeasured_ok else {Verdict.CLASH, Verdict.UNMEASURED}
         if any(finding.verdict in refused for finding in found):
             return
         known = [finding for finding in found if finding.low is not None]
-        tightest = min(known, key=room_of, default=None)
-        room = round(room_of(tightest) if tightest else 0.0, DECIMALS)
+        tightest = min(known, key=lambda finding: report.room(finding.check), default=None)
+        room = round(report.room(tightest.check) if tightest else 0.0, DECIMALS)
         if any(finding.verdict is Verdict.UNMEASURED for finding in found):
             room = min(room, UNKNOWN)
         sums = added(*(self._slots[kind].sums(place) for kind, place in node.placed.items()))
         filling = Filling(chosen, build, report, room, sums, tightest)
         heapq.heappush(self._heap, _Entry(filling.key, -len(node.placed) - 1, next(self._ties), filling))
 
-    def _report(self, build: Build) -> Report:
-        """The whole report; what no part of a slot can change is found once for all fillings."""
-        if not self._fixed:
-            report = report_on(build, self.rules)
-            self._fixed = {n: f for n, f in report.findings.items() if not self._may_change(f)}
-            return report
-        changing = {c.name: c.find(build, self.rules) for c in CHECKS if c.name not in self._fixed}
-        return Report({c.name: self._fixed.get(c.name) or changing[c.name] for c in CHECKS}, self.rules)
+    def _report(self, build: Build, placed: Mapping[str, int]) -> Report:
+        """The whole report; what a check found is taken again where all that it asked about is the same."""
+        found = {check.name: self._finding(check, build, placed) for check in self.rules.model.checks}
+        return Report(found, self.rules)
 
-    def _may_change(self, finding: Finding) -> bool:
-        """Whether the check is about any part of a slot, measured or not."""
-        skipped = finding.verdict is Verdict.SKIPPED
-        parts = {path.partition(".")[0] for path in finding.uses} | set(BY_WORD.get(finding.check, ()))
-        return skipped or bool(parts & self._slots.keys())
+    def _finding(self, check: Check, build: Build, placed: Mapping[str, int]) -> Finding:
+        known = self._found.setdefault(check.name, {})
+        for slots, by_places in known.items():
+            here = tuple(sorted((kind, placed[kind]) for kind in slots))
+            if here in by_places:
+                return by_places[here]
+        finding = check.find(build, self.rules)
+        slots = self._asked(finding)
+        here = tuple(sorted((kind, placed[kind]) for kind in slots))
+        known.setdefault(slots, {})[here] = finding
+        return finding
+
+    def _asked(self, finding: Finding) -> frozenset[str]:
+        """The slots whose parts a check asked about; a dial on its pads brings a spacer along."""
+        parts = finding.uses.parts()
+        with_pads = parts | {"dial"} if SPACERS.key in parts else parts
+        return frozenset(with_pads & self._slots.keys())
 
     def hangs_on_slots(self, finding: Finding) -> bool:
         """Whether the parts to be chosen can change the finding; nothing they are helps a fixed part."""
-        parts = {path.partition(".")[0] for path in finding.uses} | set(BY_WORD.get(finding.check, ()))
         waits = any(path.partition(".")[0] not in self._slots for path in finding.missing)
-        return bool(parts & self._slots.keys()) and not waits
+        return bool(self._asked(finding)) and not waits
+
+
+Places = tuple[tuple[str, int], ...]
 
 
 def added(*sums: Sums) -> Sums:
@@ -221,13 +230,19 @@ def added(*sums: Sums) -> Sums:
 
 def filled(build: Build, chosen: Mapping[str, Candidate]) -> Build:
     """The watch with the chosen parts; a spacer of nothing is none."""
-    held: dict[str, Json] = {kind: candidate.part.document for kind, candidate in chosen.items()}
-    spacers = list(build.at("spacers") or [])
-    if "spacers" in chosen:
-        thickness = chosen["spacers"].part.dimensions["thickness"].value
-        spacers = [] if thickness <= NOTHING else [chosen["spacers"].part.document]
+    one = {kind: candidate for kind, candidate in chosen.items() if not candidate.part.kind.is_many}
+    built = build.with_read({kind: candidate.part.read for kind, candidate in one.items()})
+    spacers: list[Json] = list(build.at(SPACERS.key) or [])
+    if SPACERS.key in chosen:
+        part = chosen[SPACERS.key].part
+        spacers = [] if part.dimensions["thickness"].value <= NOTHING else [part.document]
     dial = chosen.get("dial")
     if dial is not None and dial.on_pads:
-        held["dial"], pad = off_pads(dial)
+        bare, pad = off_pads(dial)
+        built = built.with_parts({"dial": bare})
         spacers.append(pad)
-    return build.with_parts({**held, "spacers": spacers or None})
+    return (
+        built
+        if spacers == (build.at(SPACERS.key) or [])
+        else built.with_parts({SPACERS.key: spacers or None})
+    )

@@ -10,12 +10,12 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from marquetry.core.fit.checks import CHECKS
 from marquetry.core.fit.checks.check import Check
-from marquetry.core.fit.columns import Column, ColumnReadings, hand_stack_worst, judge_columns
+from marquetry.core.fit.columns import Column
 from marquetry.core.fit.rules import Rules
+from marquetry.core.sheet.anatomy import is_number
 from marquetry.core.sheet.build import Build
-from marquetry.core.sheet.kind import kind_named
+from marquetry.core.sheet.kind import Kind
 from marquetry.core.sheet.schema import Quantity
 from marquetry.core.sheet.usual_build import usual_build
 from marquetry.core.values.dimension import USUAL_TOLERANCE, Source
@@ -41,14 +41,14 @@ class Wanted:
     tight: bool = False
 
 
-def shopping_card(build: Build, rules: Rules, kind: str) -> list[Wanted]:
-    """Every dimension of the kind that some check of this watch reads."""
-    whole = _completed(build, kind)
-    prefix = kind_named(kind).prefix
+def shopping_card(build: Build, rules: Rules, kind: Kind) -> list[Wanted]:
+    """Every dimension of the kind, in mm or degrees, that some check of this watch reads."""
+    whole = _completed(build, kind.key)
+    reads = [(check, _reads(check, whole, rules)) for check in rules.model.checks]
     found = []
-    for below, quantity in kind_named(kind).quantities():
-        path = f"{prefix}.{below}"
-        checks = [check for check in CHECKS if path in _reads(check, whole, rules)]
+    for below, quantity in kind.quantities():
+        path = f"{kind.prefix}.{below}"
+        checks = [check for check, read in reads if path in read]
         if checks:
             found.append(_wanted(whole, rules, (path, quantity), checks, build.dimensions.get(path)))
     return found
@@ -56,14 +56,14 @@ def shopping_card(build: Build, rules: Rules, kind: str) -> list[Wanted]:
 
 def _completed(build: Build, kind: str) -> Build:
     """The watch with the part in it: its own, filled up with what such parts usually measure."""
-    usual = usual_build()
+    usual = usual_build(build.anatomy)
     own, stand_in = build.at(kind), usual.at(kind)
     whole = build.with_parts({kind: own or stand_in})
     for path in usual.dimensions:
         if (
             path.partition(".")[0] == kind
             and path not in whole.dimensions
-            and not any(s.isdigit() for s in path.split("."))
+            and not any(is_number(s) for s in path.split("."))
         ):
             whole = whole.with_entry(path, usual.at(path))
     return whole
@@ -71,13 +71,10 @@ def _completed(build: Build, kind: str) -> Build:
 
 def _reads(check: Check, build: Build, rules: Rules) -> frozenset[str]:
     """What the check reads of the watch, where it can be said at all."""
-    if check.formula is None:
-        finding = check.find(build, rules)
-        return frozenset(finding.uses if check.name == "hand_stack" and finding.low is not None else ())
-    readings = ColumnReadings(build, rules, {})
-    number = check.formula(readings)
-    blocked = number is None or bool(readings.absent) or bool(readings.missing)
-    return frozenset() if blocked else frozenset(readings.uses)
+    probe = check.over(build, rules, {})
+    if probe is None or probe.values is None or bool(np.isnan(probe.values).any()):
+        return frozenset()
+    return frozenset(check.find(build, rules).uses.dimensions())
 
 
 def _wanted(
@@ -116,16 +113,14 @@ def _fits(
 ) -> NDArray[np.bool_]:
     """Where every check is clear in the worst case, or at least nominally where `tight` will do."""
     (path, values), (checks, tight) = column, asked
-    unit = "°" if path.endswith("angle") else "mm"
-    tol = np.full(len(values), USUAL_TOLERANCE[unit][Source.MEASURED])  # type: ignore[index]  # one of the two units
+    unit = build.anatomy.quantity_at(path).unit
+    tol = np.full(len(values), USUAL_TOLERANCE[unit][Source.MEASURED])
     moved = {path: Column(values, tol)}
     fits = np.ones(len(values), dtype=bool)
     for check in checks:
-        if check.formula is None:
-            found = hand_stack_worst(build, rules, moved)
-            fits &= np.ones_like(fits) if found is None else found[0 if tight else 1] >= -SLACK
-        elif (judged := judge_columns(check, build, rules, moved)) is not None:
-            room = judged.nominal_margins if tight else judged.margins
+        judged = check.over(build, rules, moved)
+        if judged is not None:
+            room = judged.nominal if tight else judged.worst
             fits &= np.broadcast_to(room >= -SLACK, fits.shape)
     return fits
 

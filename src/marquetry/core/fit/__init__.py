@@ -1,14 +1,16 @@
 """Whether the parts go together: every access to a build traced, levels, checks, findings, the report."""
 
 DOOR = (
+    "model",
     "trace",
     "plausible",
     "rules",
     "rule_sets",
     "schools",
     "levels",
-    "checks",
     "checks.check",
+    "checks.formula",
+    "checks.words",
     "checks.feet",
     "checks.hands",
     "checks.dial",

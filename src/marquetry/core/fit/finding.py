@@ -6,8 +6,10 @@ through `Limits`, with one slack (docs/decisions/0001-one-slack-for-limits.md).
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
+from typing import Protocol
 
+from marquetry.core.fit.trace import NOTHING_ASKED, Trace, Uses
 from marquetry.core.values.dimension import Dimension
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.number import Number, nominal, partials
@@ -15,7 +17,7 @@ from marquetry.core.values.verdict import Verdict
 
 
 @dataclass(frozen=True, slots=True)
-class Driver:
+class Contribution:
     """One dimension's part in a finding's doubt: its share of the variance, and ∂value/∂dimension."""
 
     path: str
@@ -23,9 +25,19 @@ class Driver:
     sensitivity: float
 
 
+class Detail(Protocol):
+    """What a check tells beyond its figures: which feet, the press plan, each issue."""
+
+    def as_dict(self) -> Mapping[str, object]:
+        """As JSON carries it, beside the finding's own keys."""
+
+    def told(self) -> tuple[str, ...]:
+        """In sentences for a builder."""
+
+
 @dataclass(frozen=True, slots=True)
 class Finding:
-    """The result of one check on one build; `extras` are the keys that only some checks have."""
+    """The result of one check on one build; `detail` is what only some checks tell."""
 
     check: str
     verdict: Verdict
@@ -34,11 +46,11 @@ class Finding:
     low: float | None = None
     high: float | None = None
     chance: float | None = None
-    drivers: tuple[Driver, ...] = ()
+    contributions: tuple[Contribution, ...] = ()
     missing: tuple[str, ...] = ()
-    extras: Mapping[str, object] = field(default_factory=dict)
-    uses: tuple[str, ...] = ()
-    """Paths of all dimensions and lists the check read, in the order it read them."""
+    detail: "Detail | None" = None
+    uses: Uses = NOTHING_ASKED
+    """Every question the check asked of the build and the rules."""
 
     @property
     def margin(self) -> float:
@@ -58,10 +70,10 @@ class Finding:
             "chance": _tidy(self.chance),
             "drivers": [
                 {"dimension": d.path, "share": _tidy(d.share), "sensitivity": _tidy(d.sensitivity)}
-                for d in self.drivers
+                for d in self.contributions
             ],
             "missing": list(self.missing),
-            **{key: _tidy(value) for key, value in self.extras.items()},
+            **({} if self.detail is None else {k: _tidy(v) for k, v in self.detail.as_dict().items()}),
         }
 
 
@@ -76,24 +88,19 @@ def _tidy(value: object) -> object:
     return value
 
 
-def drivers_of(slopes: Mapping[str, float], dimensions: Mapping[str, Dimension]) -> tuple[Driver, ...]:
+def contributions_of(slopes: Mapping[str, float], trace: Trace) -> tuple[Contribution, ...]:
     """Each dimension's share of the variance, largest first; `slopes` are the partial derivatives by path."""
-    variances = {path: (d * dimensions[path].standard_uncertainty) ** 2 for path, d in slopes.items()}
+    variances = {path: (d * _of(trace, path).standard_uncertainty) ** 2 for path, d in slopes.items()}
     total = sum(variances.values())
     ranked = sorted(variances, key=lambda path: (-variances[path], path))
-    return tuple(Driver(path, variances[path] / total, slopes[path]) for path in ranked if total > 0)
+    return tuple(Contribution(path, variances[path] / total, slopes[path]) for path in ranked if total > 0)
 
 
-def judge(
-    check: str,
-    number: Number,
-    limits: Limits,
-    dimensions: Mapping[str, Dimension],
-) -> Finding:
-    """Turn a sensitivity-carrying number into a finding: worst case, chance and drivers, first order."""
+def judge(check: str, number: Number, limits: Limits, trace: Trace) -> Finding:
+    """Turn a sensitivity-carrying number into a finding: worst case, chance, contributions; first order."""
     value, slopes = float(nominal(number)), partials(number)
-    spread = sum(abs(d) * dimensions[path].tol for path, d in slopes.items())
-    u = math.sqrt(sum((d * dimensions[path].standard_uncertainty) ** 2 for path, d in slopes.items()))
+    spread = sum(abs(d) * _of(trace, path).tol for path, d in slopes.items())
+    u = math.sqrt(sum((d * _of(trace, path).standard_uncertainty) ** 2 for path, d in slopes.items()))
     low, high = value - spread, value + spread
     return Finding(
         check,
@@ -103,5 +110,13 @@ def judge(
         low=low,
         high=high,
         chance=limits.chance(value, u),
-        drivers=drivers_of(slopes, dimensions),
+        contributions=contributions_of(slopes, trace),
     )
+
+
+def _of(trace: Trace, path: str) -> Dimension:
+    """A dimension that a number was made of."""
+    found = trace.dimension(path)
+    if found is None:
+        raise KeyError(path)
+    return found

@@ -5,123 +5,124 @@ Each is written once, as fit-model.md defines it; checks subtract them, the sect
 
 import numpy as np
 
-from marquetry.core.fit.trace import Readings
+from marquetry.core.fit.trace import Trace
+from marquetry.core.sheet.described.inside import SPACERS
 from marquetry.core.values.number import Number, nominal
 
 
-def drop(r: Readings) -> Number:
+def drop(r: Trace) -> Number:
     """How far the chapter ring's underside, the dial seat, stands below the case's ledge; 0 without one."""
     return r["chapter_ring.drop"] if r.has("chapter_ring") else 0.0
 
 
-def opening(r: Readings) -> Number:
+def opening(r: Trace) -> Number:
     """Diameter through which the dial is seen: the chapter ring's, else the case's own ledge's."""
     return r["chapter_ring.inner_diameter"] if r.has("chapter_ring") else r["case.opening_diameter"]
 
 
-def spacer_height(r: Readings, side: str) -> Number:
+def spacer_height(r: Trace, side: str) -> Number:
     """Sd or Sm: all spacers on the dial side or on the movement side together."""
     total: Number = 0.0
-    for index in range(r.count("spacers")):
-        its_side = r.word(f"spacers.{index}.side")
+    for index in range(r.count(SPACERS.key)):
+        spacer = f"{SPACERS.key}.{index}"
+        its_side = r.word(f"{spacer}.side")
         if its_side is None:
-            r.lack(f"spacers.{index}.side")
+            r.lack(f"{spacer}.side")
         if its_side == side:
-            total = total + r[f"spacers.{index}.thickness"]
+            total = total + r[f"{spacer}.thickness"]
     return total
 
 
-def stack(r: Readings) -> Number:
+def stack(r: Trace) -> Number:
     """From the dial seat down to the movement's dial-side face."""
     return spacer_height(r, "dial") + r["dial.thickness"] + spacer_height(r, "movement")
 
 
-def ledge(r: Readings) -> Number:
+def ledge(r: Trace) -> Number:
     """The case's own ledge, from which its depths and heights are measured."""
     return drop(r)
 
 
-def dial_top(r: Readings) -> Number:
+def dial_top(r: Trace) -> Number:
     """The dial's face."""
     return -spacer_height(r, "dial")
 
 
-def movement_face(r: Readings) -> Number:
+def movement_face(r: Trace) -> Number:
     """The movement's dial-side face."""
     return -stack(r)
 
 
-def stem_axis(r: Readings) -> Number:
+def stem_axis(r: Trace) -> Number:
     """The axis of the stem in the movement."""
     return movement_face(r) - r["movement.face_to_stem"]
 
 
-def tube_axis(r: Readings) -> Number:
+def tube_axis(r: Trace) -> Number:
     """The axis of the crown tube in the case."""
     return drop(r) - r["case.seat_to_tube"]
 
 
-def movement_back(r: Readings) -> Number:
+def movement_back(r: Trace) -> Number:
     """The highest point at the movement's back, the rotor."""
     return movement_face(r) - r["movement.face_to_back"]
 
 
-def back_plane(r: Readings) -> Number:
+def back_plane(r: Trace) -> Number:
     """The plane the case back closes on."""
     return drop(r) - r["case.seat_to_back_plane"]
 
 
-def back_inner(r: Readings) -> Number:
+def back_inner(r: Trace) -> Number:
     """The case back's inner face."""
     return back_plane(r) - r["case_back.inner_recess"]
 
 
-def back_lip(r: Readings) -> Number:
+def back_lip(r: Trace) -> Number:
     """The case back's lip, which presses the holder."""
     return back_plane(r) - r["case_back.lip_recess"]
 
 
-def holder_rim(r: Readings) -> Number:
+def holder_rim(r: Trace) -> Number:
     """The holder's rim towards the back."""
     return movement_face(r) - r["holder.face_to_rim"]
 
 
-def bezel_seat(r: Readings) -> Number:
+def bezel_seat(r: Trace) -> Number:
     """The plane the bezel rests on."""
     return crystal_ledge(r) + r["case.ledge_to_bezel_seat"]
 
 
-def channel_floor(r: Readings) -> Number:
+def channel_floor(r: Trace) -> Number:
     """The floor of the bezel's channel."""
     return bezel_seat(r) + r["bezel.seat_to_channel"]
 
 
-def insert_top(r: Readings) -> Number:
+def insert_top(r: Trace) -> Number:
     """The upper face of the bezel insert on its adhesive."""
     return channel_floor(r) + r["bezel_insert.thickness"] + r["bezel_insert.adhesive"]
 
 
-def crystal_ledge(r: Readings) -> Number:
+def crystal_ledge(r: Trace) -> Number:
     """The ledge the crystal or its gasket's flange rests on."""
     return drop(r) + r["case.seat_to_crystal"]
 
 
-def crystal_seat(r: Readings) -> Number:
+def crystal_seat(r: Trace) -> Number:
     """The underside of the crystal's edge: on the flange, which is nothing without a gasket."""
     flange = r["crystal_gasket.flange"] if r.has("crystal_gasket") else 0.0
     return crystal_ledge(r) + flange
 
 
-def crystal_shoulder(r: Readings) -> Number:
+def crystal_shoulder(r: Trace) -> Number:
     """The upper side of the crystal's edge."""
     return crystal_seat(r) + r["crystal.edge_thickness"]
 
 
-def crystal_underside(r: Readings, radius: Number) -> Number:
+def crystal_underside(r: Trace, radius: Number) -> Number:
     """The crystal's underside at a radius: its seat, and the rise of the inner dome there."""
     dome = r["crystal.inner_dome"]
-    known = r.build.dimensions
-    spans = "crystal.inner_aperture" if "crystal.inner_aperture" in known else "crystal.diameter"
+    spans = "crystal.inner_aperture" if r.known("crystal.inner_aperture") else "crystal.diameter"
     return crystal_seat(r) + dome * cap_shape(radius, nominal(r[spans]) / 2, nominal(dome))
 
 

@@ -9,16 +9,13 @@ the expected risk that goes: the chance that acting on a verdict would be wrong,
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
-from marquetry.core.fit.checks import CHECK_BY_NAME
 from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.plausible import Plausible
 from marquetry.core.fit.report import Report
 from marquetry.core.measuring.instrument import Instrument, best_for
 from marquetry.core.sheet.build import Build, dimension_as_json
-from marquetry.core.sheet.parts import quantity_at
 from marquetry.core.sheet.schema import Quantity
 from marquetry.core.values.dimension import Dimension, Source
-from marquetry.core.values.errors import NotFoundError
 from marquetry.core.values.verdict import Verdict
 
 DOUBTFUL = {Verdict.TIGHT, Verdict.UNMEASURED}
@@ -49,7 +46,7 @@ def measure_next(build: Build, report: Report, instruments: tuple[Instrument, ..
     hanging: dict[str, list[Finding]] = {}
     for finding in report.findings.values():
         if finding.verdict in DOUBTFUL:
-            for path in finding.uses:
+            for path in finding.uses.dimensions():
                 hanging.setdefault(path, []).append(finding)
     made = (_proposal(build, report, path, findings, instruments) for path, findings in hanging.items())
     worth = [p for p in made if p and (p.settles or p.helps or p.risk_before - p.risk_after > LEAST_GAIN)]
@@ -59,10 +56,7 @@ def measure_next(build: Build, report: Report, instruments: tuple[Instrument, ..
 def _proposal(
     build: Build, report: Report, path: str, findings: Iterable[Finding], instruments: tuple[Instrument, ...]
 ) -> Proposal | None:
-    try:
-        quantity = quantity_at(path)
-    except NotFoundError:
-        return None  # a list, such as the feet, or words: nothing an instrument reads
+    quantity = build.anatomy.quantity_at(path)
     instrument, before = best_for(quantity, instruments), build.dimensions.get(path)
     if instrument is None:
         return None
@@ -73,7 +67,7 @@ def _proposal(
     after = Dimension(float(value), tolerance, Source.MEASURED)
     guess = build if before else build.with_entry(path, dimension_as_json(_range_of(quantity)))
     told = build.with_entry(path, dimension_as_json(after))
-    asked = [CHECK_BY_NAME[finding.check] for finding in findings]
+    asked = [report.rules.model.check(finding.check) for finding in findings]
     was = {check.name: check.find(guess, report.rules) for check in asked}
     will = {check.name: check.find(told, report.rules) for check in asked}
     settles = tuple(

@@ -1,21 +1,24 @@
 """A build read for drawing: what is not measured stands at a plausible place."""
 
-from marquetry.core.fit.trace import Readings
-from marquetry.core.sheet.parts import quantity_at
+from marquetry.core.fit.trace import Trace
 from marquetry.core.values.number import Number
 
 
-class Plausible(Readings):
-    """Readings for drawing: plain nominal numbers, and a usual one wherever a dimension is missing."""
+class Plausible(Trace):
+    """Plain nominal numbers in mm and degrees, and a usual one wherever a dimension is missing."""
 
     def __getitem__(self, path: str) -> Number:
-        self.uses[path] = None
+        """The dimension's nominal value, or where such a dimension usually lies."""
         dimension = self.build.dimensions.get(path)
         return self._usual(path) if dimension is None else dimension.value
 
+    def assumed(self) -> tuple[str, ...]:
+        """What stands at a usual place so far, in a builder's words."""
+        return tuple(map(self.build.anatomy.label_of, self.missing))
+
     def _usual(self, path: str) -> float:
         self.lack(path)
-        quantity = quantity_at(path)
+        quantity = self.build.anatomy.quantity_at(path)
         if quantity.near is None:
             return quantity.usual
         neighbour, offset = quantity.near

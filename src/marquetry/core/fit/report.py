@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from marquetry.core.fit.checks import CHECKS
+from marquetry.core.fit.checks.check import room_of
 from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.rules import Rules
 from marquetry.core.sheet.build import Build
@@ -32,6 +32,10 @@ class Report:
         """How many findings have this verdict."""
         return sum(finding.verdict is verdict for finding in self.findings.values())
 
+    def room(self, name: str) -> float:
+        """Worst-case room of one finding in mm; per cents and degrees on a scale of their own."""
+        return room_of(self.rules.model.check(name), self.findings[name])
+
     def missing(self) -> list[str]:
         """Paths that findings wait for, those that most of them wait for first."""
         waiting: dict[str, int] = {}
@@ -45,10 +49,9 @@ class Report:
         return {name: finding.as_dict() for name, finding in self.findings.items()}
 
 
-def report_on(build: Build, rules: Rules | None = None) -> Report:
-    """Run every check, by the build's own rules where no others are given.
+def report_on(build: Build, rules: Rules) -> Report:
+    """Run every check of the model that the rules are rules of.
 
-    Raises SheetError where one of the build's own rules cannot be read.
+    Raises SheetError where one of the rules cannot be read.
     """
-    rules = rules or Rules.of(build)
-    return Report({check.name: check.find(build, rules) for check in CHECKS}, rules)
+    return Report({check.name: check.find(build, rules) for check in rules.model.checks}, rules)

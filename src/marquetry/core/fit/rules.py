@@ -5,11 +5,15 @@ A check brings its default limits itself; the plain numbers are listed here with
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
-from marquetry.core.fit.schools import SCHOOL_BY_KEY
 from marquetry.core.sheet.build import Build, Json
+from marquetry.core.values.entry import Unit
 from marquetry.core.values.errors import SheetError
 from marquetry.core.values.limits import Limits
+
+if TYPE_CHECKING:  # a model makes its rules and stands above them
+    from marquetry.core.fit.model import Model
 
 
 @dataclass(frozen=True, slots=True)
@@ -18,7 +22,7 @@ class Rule:
 
     key: str
     default: float
-    unit: str
+    unit: Unit
     meaning: str
 
 
@@ -32,71 +36,86 @@ PLAIN_RULES: tuple[Rule, ...] = (
     Rule("foot_bend", 0.05, "mm", "How far a foot may be bent to meet its hole."),
     Rule("dial_turn", 0.5, "°", "How far the dial may stand turned without being seen."),
 )
-_DEFAULTS = {rule.key: rule.default for rule in PLAIN_RULES}
-PLAIN_KEYS = frozenset(_DEFAULTS)
+FURTHEST_RULE = 1e6
 
 
 class Rules:
-    """Rules in force: the sheet's own where it has them, then the workshop's, the defaults otherwise.
+    """Rules in force: the sheet's own where it has them, then the workshop's, the model's otherwise.
 
-    Raises SheetError, naming the rule, where one of the sheet's rules is not what it should be.
+    They carry the model they are rules of. Raises SheetError, naming the rule, where a plain number, or the
+    shape of anything known, is not what it should be.
     """
 
     def __init__(
-        self, own: Mapping[str, Json] | None = None, house: Mapping[str, Json] | None = None
+        self, model: "Model", own: Mapping[str, Json] | None = None, house: Mapping[str, Json] | None = None
     ) -> None:
-        self._own = {**(house or {}), **(own or {})}
-        for key, value in self._own.items():
-            if key in _DEFAULTS and not (_is_plain_number(value) and value >= 0):
-                raise SheetError(f"rules.{key}", "a number of 0 or more", repr(value))
+        self.model, self._house = model, house or {}
+        self._in_force = {**self._house, **(own or {})}
+        for key, value in self._in_force.items():
+            if key in model.plain_rules and not (_is_plain_number(value) and 0 <= value <= FURTHEST_RULE):
+                raise SheetError(f"rules.{key}", "a number from 0 to 1,000,000", shown(value))
 
-    @classmethod
-    def of(cls, build: Build, house: Mapping[str, Json] | None = None) -> "Rules":
-        """The rules of this build, and under them the workshop's own."""
-        return cls(build.rules, house)
+    def of(self, build: Build) -> "Rules":
+        """The same workshop's rules for another build, which may have its own."""
+        return Rules(self.model, build.rules, self._house)
 
     def changed(self, key: str, value: Json) -> "Rules":
         """The same rules with one of them changed."""
-        return Rules({**self._own, key: value})
+        return Rules(self.model, {**self._in_force, key: value})
+
+    def own(self, key: str) -> Json:
+        """What the sheet or the workshop says of the rule; None where it is the model's."""
+        return self._in_force.get(key)
 
     def check(self, key: str) -> None:
         """Raise SheetError where the rule of that name cannot be read."""
-        if key in SCHOOL_BY_KEY:
+        if key in self.model.schools:
             self.school(key)
-        elif key in self._own and key not in _DEFAULTS:
-            _read_limits(key, self._own[key])
+        elif key in self._in_force and key not in self.model.plain_rules:
+            _read_limits(key, self._in_force[key])
+
+    def check_all(self) -> None:
+        """Raise SheetError where any rule that means something to the model cannot be read."""
+        for key in self._in_force:
+            if key in self.model.schools or key in self.model.limit_keys:
+                self.check(key)
 
     def school(self, key: str) -> str:
         """The workshop's choice on a question builders disagree on; the first where it made none.
 
         Raises SheetError where the rule names no such choice.
         """
-        known = [choice.key for choice in SCHOOL_BY_KEY[key].choices]
-        chosen = self._own.get(key, known[0])
+        known = [practice.key for practice in self.model.schools[key].practices]
+        chosen = self._in_force.get(key, known[0])
         if chosen not in known:
-            raise SheetError(f"rules.{key}", " or ".join(known), repr(chosen))
+            raise SheetError(f"rules.{key}", " or ".join(known), shown(chosen))
         return str(chosen)
 
     def number(self, key: str) -> float:
-        """The plain number of that name."""
-        return float(self._own.get(key, _DEFAULTS[key]))
+        """The plain number of that name, in its rule's unit."""
+        return float(self._in_force.get(key, self.model.plain_rules[key].default))
 
     def limits(self, key: str, default: Limits) -> Limits:
-        """The limits of that name: `[low, high]`, null for an open end."""
-        own = self._own.get(key)
+        """The limits of that name, in the check's unit: `[low, high]`, null for an open end."""
+        own = self._in_force.get(key)
         return default if own is None else _read_limits(key, own)
 
 
+def shown(value: Json) -> str:
+    """A value short enough for a sentence."""
+    return f"{value!r:.60}"
+
+
 def _is_plain_number(value: Json) -> bool:
-    return isinstance(value, int | float) and not isinstance(value, bool)
+    return isinstance(value, int | float) and not isinstance(value, bool) and abs(value) <= FURTHEST_RULE
 
 
 def _read_limits(key: str, value: Json) -> Limits:
     ends = value if isinstance(value, list) else []
     right = len(ends) == 2 and all(end is None or _is_plain_number(end) for end in ends)  # noqa: PLR2004  # low, high
     if not right:
-        raise SheetError(f"rules.{key}", "[low, high], null for an open end", repr(value))
+        raise SheetError(f"rules.{key}", "[low, high], null for an open end", shown(value))
     low, high = (None if end is None else float(end) for end in ends)
     if low is not None and high is not None and low > high:
-        raise SheetError(f"rules.{key}", "the lower limit first", repr(value))
+        raise SheetError(f"rules.{key}", "the lower limit first", shown(value))
     return Limits(low, high)

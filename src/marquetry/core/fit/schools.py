@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 
 @dataclass(frozen=True, slots=True)
-class Choice:
+class Practice:
     """One way to work, and why."""
 
     key: str
@@ -18,7 +18,7 @@ class School:
 
     key: str
     label: str
-    choices: tuple[Choice, ...]
+    practices: tuple[Practice, ...]
 
 
 SCHOOLS: tuple[School, ...] = (
@@ -26,10 +26,10 @@ SCHOOLS: tuple[School, ...] = (
         "school_height",
         "Missing height",
         (
-            Choice(
+            Practice(
                 "spacer_dial", "Spacer on the dial side", "Seen as a fine ring; the hands are not affected."
             ),
-            Choice(
+            Practice(
                 "spacer_movement",
                 "Spacer behind the dial",
                 "Hidden; feet engage less, posts stand lower, so hands need longer pipes.",
@@ -40,26 +40,25 @@ SCHOOLS: tuple[School, ...] = (
         "school_feet",
         "Feet that miss their holes",
         (
-            Choice(
+            Practice(
                 "pads", "Adhesive pads", "Quick; the dial is aligned to the stem, and can shift in the heat."
             ),
-            Choice("new_holes", "New holes in the movement's ring", "Lasting; rotor off, chips kept out."),
-            Choice("adapter", "A printed adapter", "Nothing is cut; it takes height."),
-            Choice("other_dial", "Another dial", "Nothing is made; it has to be found."),
+            Practice("new_holes", "New holes in the movement's ring", "Lasting; rotor off, chips kept out."),
+            Practice("adapter", "A printed adapter", "Nothing is cut; it takes height."),
+            Practice("other_dial", "Another dial", "Nothing is made; it has to be found."),
         ),
     ),
     School(
         "school_calendar",
         "A calendar the dial does not show",
         (
-            Choice("leave_calendar", "Leave it", "Nothing to do; one crown position does nothing."),
-            Choice(
+            Practice("leave_calendar", "Leave it", "Nothing to do; one crown position does nothing."),
+            Practice(
                 "strip_calendar",
                 "Take the disc and its parts off",
                 "Less height and drag; the parts are kept.",
             ),
-            Choice("movement_without_calendar", "A movement without", "Clean; a dearer part."),
+            Practice("movement_without_calendar", "A movement without", "Clean; a dearer part."),
         ),
     ),
 )
-SCHOOL_BY_KEY = {school.key: school for school in SCHOOLS}

@@ -2,17 +2,18 @@
 
 from marquetry.core.fit.checks.check import Check
 from marquetry.core.fit.finding import Finding
-from marquetry.core.sheet.parts import label_of
+from marquetry.core.fit.model import Model
 from marquetry.core.values.figures import band, figure
 from marquetry.core.values.verdict import Verdict
 
 
-def sentence(check: Check, finding: Finding) -> str:
+def sentence(model: Model, finding: Finding) -> str:
     """What was found, by how much it misses or keeps its limits, and what that means on the bench."""
+    check = model.check(finding.check)
     if finding.verdict is Verdict.SKIPPED:
         return "A part this is about is not in the watch."
     if finding.verdict is Verdict.UNMEASURED:
-        names = "; ".join(label_of(path) for path in finding.missing)
+        names = "; ".join(model.anatomy.label_of(path) for path in finding.missing)
         return f"Cannot be told yet. Not known: {names}."
     if finding.value is None:
         return check.words.means if finding.verdict is Verdict.CLEAR else check.words.below
@@ -24,23 +25,24 @@ def sentence(check: Check, finding: Finding) -> str:
         meaning = _meaning(check, finding, worst=True)
         may_miss = _figure(check, -finding.margin)
         return f"{found} It fits as described, but may miss by {may_miss}. Then: {meaning}"
-    return f"{found} {in_short(check, finding)}"
+    return f"{found} {in_short(model, finding)}"
 
 
-def in_short(check: Check, finding: Finding) -> str:
+def in_short(model: Model, finding: Finding) -> str:
     """The sentence without the figures that stand beside it anyway."""
+    check = model.check(finding.check)
     if finding.value is None:
-        return sentence(check, finding)
+        return sentence(model, finding)
     if finding.verdict is Verdict.CLASH:
         return f"Misses by {_figure(check, miss(finding))}. {_meaning(check, finding)}"
     if finding.verdict is Verdict.TIGHT:
         return f"Fits as described, but may miss by {_figure(check, -finding.margin)}."
-    return sentence(check, finding)
+    return sentence(model, finding)
 
 
-def details(check: Check, finding: Finding) -> tuple[str, ...]:
+def details(finding: Finding) -> tuple[str, ...]:
     """What the finding says beyond its figures: feet to take off, the press plan."""
-    return check.details(finding) if check.details else ()
+    return () if finding.detail is None else finding.detail.told()
 
 
 def miss(finding: Finding) -> float:

@@ -5,14 +5,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from marquetry.core.fit.checks import CHECK_BY_NAME
-from marquetry.core.fit.columns import CODES, Column, judge_columns
+from marquetry.core.fit.columns import CODES, Column, Floats
 from marquetry.core.fit.rules import Rules
-from marquetry.core.fit.stack import Floats
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.verdict import Verdict
 
-CHECK = CHECK_BY_NAME["crystal_squeeze"]
+CHECK = "crystal_squeeze"
 DIAMETER, WALL = "crystal.diameter", "crystal_gasket.wall"
 DIAMETER_STEP, WALL_STEP = 0.1, 0.05
 REACH = 4
@@ -20,7 +18,7 @@ REACH = 4
 
 @dataclass(frozen=True, slots=True)
 class Size:
-    """A diameter or a wall, and what on the shelf has it; standard steps have no name."""
+    """A diameter or a wall in mm, and what on the shelf has it; standard steps have no name."""
 
     value: float
     name: str = ""
@@ -35,7 +33,7 @@ class Pairs:
 
 
 def steps_around(value: float, step: float) -> list[Size]:
-    """Standard sizes around a value."""
+    """Standard sizes around a value, `step` apart, in mm."""
     middle = round(value / step)
     return [Size(round((middle + k) * step, 4)) for k in range(-REACH, REACH + 1) if middle + k > 0]
 
@@ -44,7 +42,8 @@ def squeeze_pairs(
     build: Build, rules: Rules, diameters: Sequence[Size] = (), walls: Sequence[Size] = ()
 ) -> Pairs | None:
     """The chart around this watch's own sizes, with the shelf's; None where a size or the bore is missing."""
-    finding = CHECK.find(build, rules)
+    check = rules.model.check(CHECK)
+    finding = check.find(build, rules)
     if finding.value is None or finding.low is None:
         return None
     rows = _ordered(steps_around(build.dimensions[DIAMETER].value, DIAMETER_STEP), diameters)
@@ -54,8 +53,8 @@ def squeeze_pairs(
         DIAMETER: _column(np.array([[size.value] for size in rows]), doubt[DIAMETER]),
         WALL: _column(np.array([[size.value for size in columns]]), doubt[WALL]),
     }
-    found = judge_columns(CHECK, build, rules, moved)
-    if found is None:
+    found = check.over(build, rules, moved)
+    if found is None or found.values is None:
         return None
     verdicts = [[CODES[code] for code in row] for row in found.verdict_codes()]
     judged = [

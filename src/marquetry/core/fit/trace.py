@@ -1,102 +1,193 @@
-"""How a formula reads a build: every dimension by its path, and a note of all that was not there.
+"""How a check reads a build: every access by its path, and a record of all that was asked.
 
-A formula is written once, on `readings["dial.thickness"]`. What is missing reads as NaN, which flows
-through the arithmetic to the end; the notes then say what to measure, or which part is not in the build.
+A formula is written once, on `trace["dial.thickness"]`. What is missing reads as NaN, which flows through
+the arithmetic to the end. The record is complete: whether a part is there, a word, a flag, how many feet, a
+rule, all leave their mark, so that two builds which answer every recorded question alike give one finding.
+The Finder, the tray, "measure next" and "because of" all read this one record.
 """
 
 import math
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from typing import Literal, TypeAlias
 
 from marquetry.core.fit.rules import Rules
-from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.build import Build, Json
 from marquetry.core.sheet.described.words import HANDS
-from marquetry.core.sheet.parts import entry_at
 from marquetry.core.sheet.schema import Flag
+from marquetry.core.values.dimension import Dimension
+from marquetry.core.values.limits import Limits
 from marquetry.core.values.number import Number, sensitive
 
+How = Literal["dimension", "known", "part", "count", "word", "names", "whole", "flag", "target", "rule"]
+Access: TypeAlias = tuple[How, str]
+"""What was asked: in which way, and the path, target or rule."""
 
-class Readings:
+
+@dataclass(frozen=True, slots=True)
+class Uses:
+    """Every question a check asked of a build, in the order in which it asked."""
+
+    accesses: tuple[Access, ...] = ()
+
+    def dimensions(self) -> tuple[str, ...]:
+        """Paths of the dimensions that were read or wanted."""
+        return tuple(path for how, path in self.accesses if how == "dimension")
+
+    def words(self) -> tuple[str, ...]:
+        """Paths of the words, lists of words, counts and flags that were read."""
+        return tuple(path for how, path in self.accesses if how in {"word", "names", "whole", "flag"})
+
+    def counted(self) -> tuple[str, ...]:
+        """Paths of the lists whose things were counted, such as `dial.feet`."""
+        return tuple(path for how, path in self.accesses if how == "count")
+
+    def parts(self) -> frozenset[str]:
+        """Keys of every part that was asked about in any way, absent ones too."""
+        return frozenset(
+            path.partition(".")[0] for how, path in self.accesses if how not in {"target", "rule"}
+        )
+
+    def hangs_on(self, path: str) -> bool:
+        """Whether another value at the path could change what was found."""
+        return any(p == path or (how == "count" and path.startswith(f"{p}.")) for how, p in self.accesses)
+
+    def __iter__(self) -> Iterator[Access]:
+        return iter(self.accesses)
+
+
+NOTHING_ASKED = Uses()
+
+
+def observed(access: Access, build: Build, rules: Rules) -> object:
+    """The answer to one recorded question; builds that give the same answers give the same finding."""
+    how, path = access
+    if how == "dimension":
+        return build.has(build.anatomy.owner_of(path)), build.dimensions.get(path)
+    if how in {"known", "part"}:
+        return build.has(path)
+    if how == "count":
+        return build.count(path)
+    if how == "target":
+        return build.target(path)
+    return rules.own(path) if how == "rule" else build.at(path)
+
+
+class Trace:
     """One build's dimensions as numbers that carry their sensitivities, for one check.
 
-    After a formula ran: `missing` names the dimensions it wanted and did not get, `absent` the parts that
-    are not in the build, `uses` every dimension and every list it read or wanted.
+    After a check ran: `missing` names the dimensions it wanted and did not get, `absent` the parts that are
+    not in the build, `uses` every question it asked. `moved` dimensions stand in for the build's own.
     """
 
-    def __init__(self, build: Build, rules: Rules) -> None:
-        self.build, self.rules = build, rules
+    def __init__(self, build: Build, rules: Rules, moved: Mapping[str, Dimension] | None = None) -> None:
+        self.build, self.rules, self.moved = build, rules, moved or {}
         self.missing: dict[str, None] = {}
         self.absent: dict[str, None] = {}
-        self.uses: dict[str, None] = {}
+        self._asked: dict[Access, None] = {}
         self._numbers: dict[str, Number] = {}
 
+    @property
+    def uses(self) -> Uses:
+        """Every question that was asked so far."""
+        return Uses(tuple(self._asked))
+
     def __getitem__(self, path: str) -> Number:
+        """The dimension at the path, in mm or degrees, doubt and all; NaN, and noted, where unknown."""
         if path not in self._numbers:
+            self._asked["dimension", path] = None
             self._numbers[path] = self._read(path)
         return self._numbers[path]
 
     def _read(self, path: str) -> Number:
-        if not self._has_part_of(path):
+        owner = self.build.anatomy.owner_of(path)
+        if not self.build.has(owner):
+            self.absent[owner] = None
             return math.nan
-        self.uses[path] = None
-        dimension = self.build.dimensions.get(path)
+        dimension = self.dimension(path)
         if dimension is None:
             self.lack(path)
             return math.nan
+        return self.number(path, dimension)
+
+    def number(self, path: str, dimension: Dimension) -> Number:
+        """The dimension as a formula takes it; readers of another kind give something else."""
         return sensitive(path, dimension)
+
+    def dimension(self, path: str) -> Dimension | None:
+        """The dimension in force at a path that was asked for."""
+        return self.moved.get(path) or self.build.dimensions.get(path)
+
+    def known(self, path: str) -> bool:
+        """Whether the entry is there, without asking for it."""
+        self._asked["known", path] = None
+        return self.build.has(path)
 
     def has(self, path: str) -> bool:
         """Whether the part is in the build, without asking for it."""
+        self._asked["part", path] = None
         return self.build.has(path)
 
     def wants(self, path: str) -> bool:
         """Whether the part is in the build; where it is not, the check is about nothing."""
-        if not self.build.has(path):
+        if not self.has(path):
             self.absent[path] = None
             return False
         return True
 
     def lack(self, path: str) -> None:
-        """Note that something other than a single dimension is not known."""
+        """Note that something is not known."""
         self.missing[path] = None
 
     def count(self, path: str) -> int:
-        """How many things the list at the path holds; the list itself counts as used."""
-        self.uses[path] = None
+        """How many things the list at the path holds."""
+        self._asked["count", path] = None
         return self.build.count(path)
+
+    def _at(self, how: How, path: str) -> Json:
+        self._asked[how, path] = None
+        return self.build.at(path)
 
     def word(self, path: str) -> str | None:
         """The word at the path, or None."""
-        found = self.build.at(path)
+        found = self._at("word", path)
         return found if isinstance(found, str) else None
 
     def names(self, path: str) -> list[str]:
         """The list of words at the path."""
-        found = self.build.at(path)
+        found = self._at("names", path)
         return [name for name in found if isinstance(name, str)] if isinstance(found, list) else []
 
     def whole(self, path: str) -> int | None:
         """The whole number at the path, or None."""
-        found = self.build.at(path)
+        found = self._at("whole", path)
         return int(found) if isinstance(found, int | float) else None
-
-    def target(self, key: str) -> float | None:
-        """A plain number of the sheet's target, such as the water depth wanted."""
-        return self.build.target(key)
 
     def flag(self, path: str) -> bool:
         """The yes or no at the path, or its described default."""
-        found, entry = self.build.at(path), entry_at(path)[-1]
+        found, entry = self._at("flag", path), self.build.anatomy.entry_at(path)[-1]
         return found if isinstance(found, bool) else isinstance(entry, Flag) and entry.default
+
+    def target(self, key: str) -> float | None:
+        """A plain number of the sheet's target, its unit at the end of its key."""
+        self._asked["target", key] = None
+        return self.build.target(key)
+
+    def rule(self, key: str) -> float:
+        """A plain number of the workshop's rules, in the rule's own unit."""
+        self._asked["rule", key] = None
+        return self.rules.number(key)
+
+    def limits(self, key: str, default: Limits) -> Limits:
+        """The workshop's limits of that name, in the check's unit."""
+        self._asked["rule", key] = None
+        return self.rules.limits(key, default)
 
     def hands(self) -> list[str]:
         """The hands in the build, from the dial upwards."""
-        return [hand for hand in HANDS if self.build.has(f"hands.{hand}")]
+        return [hand for hand in HANDS if self.has(f"hands.{hand}")]
 
-    def rule(self, key: str) -> float:
-        """A plain number of the workshop's rules."""
-        return self.rules.number(key)
 
-    def _has_part_of(self, path: str) -> bool:
-        part, *rest = path.split(".")
-        if part == "hands":
-            return self.wants(f"hands.{rest[0]}")
-        return self.wants(part)
+def aside(build: Build, rules: Rules) -> Trace:
+    """A reading whose record nobody needs: for a remedy that looks at one height, or a place in the plan."""
+    return Trace(build, rules)

@@ -25,7 +25,7 @@ class Thread:
 
 
 @dataclass(frozen=True, slots=True)
-class Candidate:
+class ThreadMatch:
     """A thread that may be meant, and how far the readings are off it."""
 
     thread: Thread
@@ -42,7 +42,7 @@ def threads() -> tuple[Thread, ...]:
     return tuple(Thread(float(row["nominal"]), float(row["pitch"])) for row in rows)
 
 
-def candidates(outside: Dimension, over: Dimension, pitches: int) -> tuple[Candidate, ...]:
+def thread_matches(outside: Dimension, over: Dimension, pitches: int) -> tuple[ThreadMatch, ...]:
     """Threads by how well they match; `over` is the length over `pitches` whole pitches.
 
     One fits where pitch and outside diameter lie within their doubt of it, the diameter at most CLOSE under.
@@ -52,7 +52,7 @@ def candidates(outside: Dimension, over: Dimension, pitches: int) -> tuple[Candi
     for thread in threads():
         off, pitch_off = outside.value - thread.nominal, pitch - thread.pitch
         fits = -CLOSE - outside.tol <= off <= outside.tol + 0.01 and abs(pitch_off) <= pitch_tol + 0.005
-        made.append(Candidate(thread, off, pitch_off, fits))
+        made.append(ThreadMatch(thread, off, pitch_off, fits))
     return tuple(
         sorted(made, key=lambda c: (not c.fits, abs(c.pitch_off) / 0.02 + abs(c.diameter_off) / 0.1))
     )

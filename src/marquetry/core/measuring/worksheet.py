@@ -6,6 +6,7 @@ The doubt of each reading is carried through, first order; a reading used twice 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
+from marquetry.core.sheet.anatomy import is_number
 from marquetry.core.values.dimension import COVERAGE_FACTOR, Dimension, Source, Unit
 from marquetry.core.values.errors import DimensionError
 from marquetry.core.values.number import Number, nominal, partials, sensitive
@@ -53,9 +54,9 @@ class Worksheet:
 
     def serves(self, path: str) -> bool:
         """Whether it computes the dimension at the path, part included."""
-        plain = ".".join("*" if step.isdigit() else step for step in path.split("."))
-        plain = plain.removeprefix("spacers.*.")
-        return any(f"{self.part}.{result.path}" == plain for result in self.results)
+        plain = ".".join("*" if is_number(step) else step for step in path.split("."))
+        wanted = {f"{self.part}.{result.path}" for result in self.results}
+        return plain in wanted or plain in {f"{self.part}.*.{result.path}" for result in self.results}
 
     def compute(self, readings: Mapping[str, Dimension]) -> dict[str, Computed]:
         """Every result from the readings; DimensionError where they cannot belong together."""

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from marquetry.core.fit.checks.words import Issues
 from marquetry.core.fit.report import Report
 from marquetry.core.remedies.idea import Idea
 from marquetry.core.sheet.build import Build
@@ -77,9 +78,9 @@ def _without_window(build: Build, what: str) -> Build:
 
 
 def _hands_off(build: Build, report: Report) -> Iterator[Idea]:
-    issues = report.findings["functions"].extras.get("issues")
-    for issue in issues if isinstance(issues, list) else []:
-        what, _, hand = str(issue).partition(":")
+    detail = report.findings["functions"].detail
+    for issue in detail.issues if isinstance(detail, Issues) else ():
+        what, _, hand = issue.partition(":")
         if what == "hand_without_post" and build.has(f"hands.{hand}"):
             title = f"Leave the {HAND_LABELS[hand]} hand off: the movement has no post for it"
             yield Idea("hand_off", title, build.without(f"hands.{hand}"), 1)

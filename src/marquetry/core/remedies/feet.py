@@ -4,13 +4,14 @@ import math
 from collections.abc import Iterator
 from itertools import combinations
 
-from marquetry.core.fit.checks.feet import Place, places
+from marquetry.core.fit.checks.feet import Place, feet_told, places
 from marquetry.core.fit.report import Report
 from marquetry.core.fit.rules import Rules
-from marquetry.core.fit.trace import Readings
+from marquetry.core.fit.trace import aside
 from marquetry.core.remedies.fits import CHIPS
 from marquetry.core.remedies.idea import MADE_TOL, Idea, with_value
 from marquetry.core.sheet.build import Build, Json, dimension_as_json
+from marquetry.core.sheet.described.inside import SPACERS
 from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.figures import figure
 from marquetry.core.values.number import nominal
@@ -31,10 +32,10 @@ def ideas(build: Build, report: Report, check: str) -> Iterator[Idea]:
     if check != "dial_feet":
         return
     yield _on_pads(build)
-    yield from _new_holes(build)
+    yield from _new_holes(build, report.rules)
     yield _on_adapter(build)
     yield from _turned(build, report)
-    yield from _other_dial(build)
+    yield from _other_dial(build, report.rules)
 
 
 def _behind(build: Build, thickness: float) -> Build:
@@ -42,7 +43,7 @@ def _behind(build: Build, thickness: float) -> Build:
         "side": "movement",
         "thickness": dimension_as_json(Dimension(thickness, MADE_TOL, Source.ASSUMED)),
     }
-    return build.with_entry("dial.feet", []).with_entry("spacers.-", spacer)
+    return build.with_entry("dial.feet", []).with_entry(f"{SPACERS.key}.-", spacer)
 
 
 def _on_pads(build: Build) -> Idea:
@@ -63,19 +64,19 @@ def _on_adapter(build: Build) -> Idea:
     return Idea("adapter", title, _behind(build, ADAPTER), 2, school="adapter", make="adapter")
 
 
-def _places(build: Build) -> tuple[tuple[Place, ...], tuple[Place, ...]]:
+def _places(build: Build, rules: Rules) -> tuple[tuple[Place, ...], tuple[Place, ...]]:
     """Feet, and holes as they lie in the movement, its own angles."""
-    readings = Readings(build, Rules())
-    return places(readings, "dial.feet"), places(readings, "movement.foot_holes")
+    trace = aside(build, rules)
+    return places(trace, "dial.feet"), places(trace, "movement.foot_holes")
 
 
-def _new_holes(build: Build) -> Iterator[Idea]:
+def _new_holes(build: Build, rules: Rules) -> Iterator[Idea]:
     """Two holes under two feet, where the movement's ring has room for them."""
-    feet, holes = _places(build)
-    readings = Readings(build, Rules())
-    turn = float(nominal(readings["case.crown_angle"]))
-    edge = float(nominal(readings["movement.diameter"])) / 2
-    if readings.missing or readings.absent:
+    feet, holes = _places(build, rules)
+    trace = aside(build, rules)
+    turn = float(nominal(trace["case.crown_angle"]))
+    edge = float(nominal(trace["movement.diameter"])) / 2
+    if trace.missing or trace.absent:
         return
     new = {index: _hole(foot, turn) for index, foot in enumerate(feet)}
     free = [index for index, hole in new.items() if _has_room(hole, holes, edge)]
@@ -123,8 +124,9 @@ def _as_json(place: Place) -> Json:
 
 def _turned(build: Build, report: Report) -> Iterator[Idea]:
     """The whole dial turned until its feet meet: for a dial whose print allows it."""
-    turn = report.findings["dial_feet"].extras.get("turn")
-    if not isinstance(turn, float) or abs(turn) < 0.5:  # noqa: PLR2004  # within what nobody sees, it is turned already
+    told = feet_told(report.findings["dial_feet"])
+    turn = told.turn if told else 0.0
+    if abs(turn) < 0.5:  # noqa: PLR2004  # within what nobody sees, it is turned already
         return
     paths = [f"dial.feet.{index}.angle" for index in range(build.count("dial.feet"))]
     if "dial.date_window_angle" in build.dimensions:
@@ -140,10 +142,10 @@ def _turned(build: Build, report: Report) -> Iterator[Idea]:
     yield Idea("dial_turn", title, made, 1)
 
 
-def _other_dial(build: Build) -> Iterator[Idea]:
+def _other_dial(build: Build, rules: Rules) -> Iterator[Idea]:
     """A dial whose feet stand over two of the movement's holes, the two furthest apart."""
-    _, holes = _places(build)
-    turn = float(nominal(Readings(build, Rules())["case.crown_angle"]))
+    _, holes = _places(build, rules)
+    turn = float(nominal(aside(build, rules)["case.crown_angle"]))
     feet = build.at("dial.feet")
     if len(holes) < 2 or not feet or math.isnan(turn):  # noqa: PLR2004  # two feet hold a dial
         return

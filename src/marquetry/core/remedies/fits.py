@@ -4,13 +4,11 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
-from marquetry.core.fit.checks import CHECK_BY_NAME
 from marquetry.core.fit.report import Report
 from marquetry.core.remedies.idea import Effort, Idea, is_possible, rounded, with_value
 from marquetry.core.remedies.probe import aim_of, solve
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.words import HAND_LABELS
-from marquetry.core.sheet.parts import quantity_at
 from marquetry.core.values.figures import figure
 
 STEP = 0.01
@@ -19,7 +17,7 @@ CHIPS = "Eyes protected, chips and dust kept out of the movement."
 
 
 @dataclass(frozen=True, slots=True)
-class Fit:
+class Adjustment:
     """One row: to mend `check` move `path`, `only` one way, by at most `most`."""
 
     check: str
@@ -35,76 +33,79 @@ class Fit:
     caution: str = ""
 
 
-FITS: tuple[Fit, ...] = (
-    Fit("stem_height", "chapter_ring.drop", "other_ring", "Chapter ring whose underside stands {value} below the ledge, not {old}", 3),
-    Fit("stem_height", "chapter_ring.drop", "filed_ring", "File the ring's underside until it stands {value} below the ledge", 2, undo=False, only="less", most=0.3, caution=CHIPS),
-    Fit("stem_height", "dial.thickness", "thinner_dial", "Thin the dial from behind, where the movement's ring rests, to {value}", 2, undo=False, only="less", most=0.6, caution="Dust of stone and old lume is not to be breathed: wet, masked, and never on lume that may be radioactive."),
-    Fit("stem_height", "dial.thickness", "other_dial", "A dial {value} thick, not {old}", 3),
-    Fit("stem_height", "movement.face_to_stem", "other_movement", "A movement whose stem lies {value} below its face, not {old}", 4),
-    Fit("rotor_clearance", "case_back.inner_recess", "deeper_back", "A case back {value} deep inside, not {old}", 3, only="more"),
-    Fit("rotor_clearance", "movement.face_to_back", "other_movement", "A movement {value} high from face to rotor, not {old}", 4, only="less"),
-    Fit("holder_clamp", "holder.face_to_rim", "holder_rim", "Holder with its rim {value} behind the movement's face, not {old}", 2, make="holder"),
-    Fit("holder_clamp", "case_back.lip_recess", "deeper_back", "A case back whose lip stands {value} outwards, not {old}", 3),
-    Fit("holder_in_case", "holder.outer_diameter", "holder_fit", "Holder of {value} outside, not {old}", 2, make="holder"),
-    Fit("holder_on_movement", "holder.inner_diameter", "holder_fit", "Holder of {value} inside, not {old}", 2, make="holder"),
-    Fit("holder_in_back", "holder.rim_outer_diameter", "holder_fit", "Holder with a rim of {value}, not {old}", 2, make="holder"),
-    Fit("dial_bore_clearance", "dial.diameter", "other_dial", "A dial of {value}, not {old}", 3),
-    Fit("dial_cover", "chapter_ring.inner_diameter", "other_ring", "Chapter ring of {value} inside, not {old}", 3, only="less"),
-    Fit("dial_cover", "case.opening_diameter", "other_case", "A case whose opening is {value}, not {old}", 5, only="less"),
-    Fit("dial_centre_hole", "dial.centre_hole", "open_hole", "Open the dial's centre hole to {value}", 2, undo=False, only="more", caution=CHIPS),
-    Fit("date_angle", "dial.date_window_angle", "other_dial", "A dial with its date at {value}°, not {old}°", 3, step=0.5),
-    Fit("date_radius", "dial.date_window_radius", "other_dial", "A dial with its date {value} from the centre, not {old}", 3),
-    *(Fit(f"hand_grip.{hand}", f"hands.{hand}.bore", "close_pipe", f"Close the {words} hand's pipe to {{value}}", 1, only="less", step=0.005) for hand, words in HAND_LABELS.items()),
-    *(Fit(f"hand_grip.{hand}", f"hands.{hand}.bore", "open_pipe", f"Broach the {words} hand to {{value}}", 1, undo=False, only="more", step=0.005, caution=CHIPS) for hand, words in HAND_LABELS.items()),
-    *(Fit(f"hand_reach.{hand}", f"hands.{hand}.length", "shorter_hand", f"A {HAND_LABELS[hand]} hand of {{value}}, not {{old}}, or trimmed to it", 2, undo=False, only="less", caution=CHIPS) for hand in ("minute", "seconds")),
-    Fit("stem_cut", "stem.length", "longer_stem", "A stem {value} long, not {old}", 2, only="more", step=0.1),
-    Fit("stem_cut", "stem.length", "stem_extender", "A stem extender that brings the stem to {value}", 2, only="more", step=0.1),
-    Fit("stem_thread_left", "stem.thread_length", "longer_thread", "A stem threaded over {value}, not {old}", 2, only="more", step=0.1),
-    Fit("crystal_squeeze", "crystal_gasket.wall", "gasket_wall", "Crystal gasket with a wall of {value}, not {old}", 2, step=0.005),
-    Fit("crystal_squeeze", "crystal.diameter", "other_crystal", "Crystal of {value}, not {old}", 2),
-    Fit("crystal_proud", "crystal_gasket.flange", "higher_gasket", "Crystal gasket with a flange of {value}, not {old}", 2),
-    Fit("crystal_proud", "bezel_insert.thickness", "other_insert", "Bezel insert {value} thick, not {old}", 2),
-    Fit("crystal_proud", "crystal.edge_thickness", "other_crystal", "Crystal {value} thick at its edge, not {old}", 2),
-    Fit("crystal_insert_gap", "bezel_insert.inner_diameter", "other_insert", "Bezel insert of {value} inside, not {old}", 2, only="more"),
-    Fit("crystal_strength", "crystal.centre_thickness", "thicker_crystal", "Crystal {value} thick, not {old}", 2, only="more", step=0.1),
-    Fit("back_gasket_squeeze", "back_gasket.cord", "gasket_cord", "Back gasket of {value} cord, not {old}", 1, step=0.05),
-    Fit("back_gasket_fill", "back_gasket.cord", "gasket_cord", "Back gasket of {value} cord, not {old}", 1, only="less", step=0.05),
-    Fit("back_gasket_stretch", "back_gasket.inner_diameter", "gasket_ring", "Back gasket of {value} inside, not {old}", 1, step=0.1),
-    Fit("crown_gasket_squeeze", "crown.gasket_cord", "crown_cord", "Crown gasket of {value} cord, not {old}", 1, step=0.01),
-    Fit("bezel_on_case", "bezel.inner_diameter", "other_bezel", "Bezel of {value} inside, not {old}", 3),
-    Fit("insert_outer_gap", "bezel_insert.outer_diameter", "other_insert", "Bezel insert of {value} outside, not {old}", 2),
-    Fit("insert_inner_gap", "bezel_insert.inner_diameter", "other_insert", "Bezel insert of {value} inside, not {old}", 2),
-    Fit("insert_recess", "bezel_insert.thickness", "other_insert", "Bezel insert {value} thick, not {old}", 2),
-    Fit("insert_recess", "bezel_insert.adhesive", "adhesive", "Adhesive of {value} under the insert, not {old}", 1),
-    Fit("bezel_index", "bezel.index_offset", "turn_insert", "Turn the insert in its channel until the index is {value}° off", 1, step=0.05),
-    Fit("strap_width", "strap.width", "other_strap", "A strap {value} wide, not {old}", 2, step=0.5),
-    Fit("wrist_span", "strap.end_link_overhang", "other_strap", "A strap or bracelet whose end links reach {value} past the lugs, not {old}", 2, only="less", step=0.5),
-    Fit("wrist_span", "case.lug_to_lug", "other_case", "A case {value} from lug to lug, not {old}", 5, only="less", step=0.5),
+ADJUSTMENTS: tuple[Adjustment, ...] = (
+    Adjustment("stem_height", "chapter_ring.drop", "other_ring", "Chapter ring whose underside stands {value} below the ledge, not {old}", 3),
+    Adjustment("stem_height", "chapter_ring.drop", "filed_ring", "File the ring's underside until it stands {value} below the ledge", 2, undo=False, only="less", most=0.3, caution=CHIPS),
+    Adjustment("stem_height", "dial.thickness", "thinner_dial", "Thin the dial from behind, where the movement's ring rests, to {value}", 2, undo=False, only="less", most=0.6, caution="Dust of stone and old lume is not to be breathed: wet, masked, and never on lume that may be radioactive."),
+    Adjustment("stem_height", "dial.thickness", "other_dial", "A dial {value} thick, not {old}", 3),
+    Adjustment("stem_height", "movement.face_to_stem", "other_movement", "A movement whose stem lies {value} below its face, not {old}", 4),
+    Adjustment("rotor_clearance", "case_back.inner_recess", "deeper_back", "A case back {value} deep inside, not {old}", 3, only="more"),
+    Adjustment("rotor_clearance", "movement.face_to_back", "other_movement", "A movement {value} high from face to rotor, not {old}", 4, only="less"),
+    Adjustment("holder_clamp", "holder.face_to_rim", "holder_rim", "Holder with its rim {value} behind the movement's face, not {old}", 2, make="holder"),
+    Adjustment("holder_clamp", "case_back.lip_recess", "deeper_back", "A case back whose lip stands {value} outwards, not {old}", 3),
+    Adjustment("holder_in_case", "holder.outer_diameter", "holder_fit", "Holder of {value} outside, not {old}", 2, make="holder"),
+    Adjustment("holder_on_movement", "holder.inner_diameter", "holder_fit", "Holder of {value} inside, not {old}", 2, make="holder"),
+    Adjustment("holder_in_back", "holder.rim_outer_diameter", "holder_fit", "Holder with a rim of {value}, not {old}", 2, make="holder"),
+    Adjustment("dial_bore_clearance", "dial.diameter", "other_dial", "A dial of {value}, not {old}", 3),
+    Adjustment("dial_cover", "chapter_ring.inner_diameter", "other_ring", "Chapter ring of {value} inside, not {old}", 3, only="less"),
+    Adjustment("dial_cover", "case.opening_diameter", "other_case", "A case whose opening is {value}, not {old}", 5, only="less"),
+    Adjustment("dial_centre_hole", "dial.centre_hole", "open_hole", "Open the dial's centre hole to {value}", 2, undo=False, only="more", caution=CHIPS),
+    Adjustment("date_angle", "dial.date_window_angle", "other_dial", "A dial with its date at {value}°, not {old}°", 3, step=0.5),
+    Adjustment("date_radius", "dial.date_window_radius", "other_dial", "A dial with its date {value} from the centre, not {old}", 3),
+    *(Adjustment(f"hand_grip.{hand}", f"hands.{hand}.bore", "close_pipe", f"Close the {words} hand's pipe to {{value}}", 1, only="less", step=0.005) for hand, words in HAND_LABELS.items()),
+    *(Adjustment(f"hand_grip.{hand}", f"hands.{hand}.bore", "open_pipe", f"Broach the {words} hand to {{value}}", 1, undo=False, only="more", step=0.005, caution=CHIPS) for hand, words in HAND_LABELS.items()),
+    *(Adjustment(f"hand_reach.{hand}", f"hands.{hand}.length", "shorter_hand", f"A {HAND_LABELS[hand]} hand of {{value}}, not {{old}}, or trimmed to it", 2, undo=False, only="less", caution=CHIPS) for hand in ("minute", "seconds")),
+    Adjustment("stem_cut", "stem.length", "longer_stem", "A stem {value} long, not {old}", 2, only="more", step=0.1),
+    Adjustment("stem_cut", "stem.length", "stem_extender", "A stem extender that brings the stem to {value}", 2, only="more", step=0.1),
+    Adjustment("stem_thread_left", "stem.thread_length", "longer_thread", "A stem threaded over {value}, not {old}", 2, only="more", step=0.1),
+    Adjustment("crystal_squeeze", "crystal_gasket.wall", "gasket_wall", "Crystal gasket with a wall of {value}, not {old}", 2, step=0.005),
+    Adjustment("crystal_squeeze", "crystal.diameter", "other_crystal", "Crystal of {value}, not {old}", 2),
+    Adjustment("crystal_proud", "crystal_gasket.flange", "higher_gasket", "Crystal gasket with a flange of {value}, not {old}", 2),
+    Adjustment("crystal_proud", "bezel_insert.thickness", "other_insert", "Bezel insert {value} thick, not {old}", 2),
+    Adjustment("crystal_proud", "crystal.edge_thickness", "other_crystal", "Crystal {value} thick at its edge, not {old}", 2),
+    Adjustment("crystal_insert_gap", "bezel_insert.inner_diameter", "other_insert", "Bezel insert of {value} inside, not {old}", 2, only="more"),
+    Adjustment("crystal_strength", "crystal.centre_thickness", "thicker_crystal", "Crystal {value} thick, not {old}", 2, only="more", step=0.1),
+    Adjustment("back_gasket_squeeze", "back_gasket.cord", "gasket_cord", "Back gasket of {value} cord, not {old}", 1, step=0.05),
+    Adjustment("back_gasket_fill", "back_gasket.cord", "gasket_cord", "Back gasket of {value} cord, not {old}", 1, only="less", step=0.05),
+    Adjustment("back_gasket_stretch", "back_gasket.inner_diameter", "gasket_ring", "Back gasket of {value} inside, not {old}", 1, step=0.1),
+    Adjustment("crown_gasket_squeeze", "crown.gasket_cord", "crown_cord", "Crown gasket of {value} cord, not {old}", 1, step=0.01),
+    Adjustment("bezel_on_case", "bezel.inner_diameter", "other_bezel", "Bezel of {value} inside, not {old}", 3),
+    Adjustment("insert_outer_gap", "bezel_insert.outer_diameter", "other_insert", "Bezel insert of {value} outside, not {old}", 2),
+    Adjustment("insert_inner_gap", "bezel_insert.inner_diameter", "other_insert", "Bezel insert of {value} inside, not {old}", 2),
+    Adjustment("insert_recess", "bezel_insert.thickness", "other_insert", "Bezel insert {value} thick, not {old}", 2),
+    Adjustment("insert_recess", "bezel_insert.adhesive", "adhesive", "Adhesive of {value} under the insert, not {old}", 1),
+    Adjustment("bezel_index", "bezel.index_offset", "turn_insert", "Turn the insert in its channel until the index is {value}° off", 1, step=0.05),
+    Adjustment("strap_width", "strap.width", "other_strap", "A strap {value} wide, not {old}", 2, step=0.5),
+    Adjustment("wrist_span", "strap.end_link_overhang", "other_strap", "A strap or bracelet whose end links reach {value} past the lugs, not {old}", 2, only="less", step=0.5),
+    Adjustment("wrist_span", "case.lug_to_lug", "other_case", "A case {value} from lug to lug, not {old}", 5, only="less", step=0.5),
 )  # fmt: skip
 
 
 def ideas(build: Build, report: Report, check: str) -> Iterator[Idea]:
     """Every row's idea for this check, where its dimension can get there."""
-    for fit in FITS:
+    for fit in ADJUSTMENTS:
         if fit.check == check and (idea := _idea(fit, build, report)) is not None:
             yield idea
 
 
-def _idea(fit: Fit, build: Build, report: Report) -> Idea | None:
+def _idea(fit: Adjustment, build: Build, report: Report) -> Idea | None:
     old = build.dimensions.get(fit.path)
     aim = aim_of(report.findings[fit.check], SPARE)
     if old is None or aim is None:
         return None
-    found = solve(CHECK_BY_NAME[fit.check], build, report.rules, fit.path, aim)
+    found = solve(report.rules.model.check(fit.check), build, report.rules, fit.path, aim)
     if found is None:
         return None
     value = rounded(found, fit.step)
     change = value - old.value
-    if abs(change) < fit.step / 2 or abs(change) > fit.most or not is_possible(fit.path, value):
+    if abs(change) < fit.step / 2 or abs(change) > fit.most or not is_possible(build, fit.path, value):
         return None
     if (fit.only == "less" and change > 0) or (fit.only == "more" and change < 0):
         return None
-    decimals, unit = 3 if fit.step < STEP else 2, "" if quantity_at(fit.path).unit == "°" else "mm"
+    decimals, unit = (
+        3 if fit.step < STEP else 2,
+        "" if build.anatomy.quantity_at(fit.path).unit == "°" else "mm",
+    )
     title = fit.title.format(value=figure(value, decimals, unit), old=figure(old.value, decimals, unit))
     return Idea(
         fit.kind, title, with_value(build, fit.path, value), fit.effort, fit.undo, "", fit.make, fit.caution

@@ -5,10 +5,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from marquetry.core.fit.columns import hand_stack_over
+from marquetry.core.fit.checks.hands import stack_over
+from marquetry.core.fit.columns import Floats
 from marquetry.core.fit.report import Report
 from marquetry.core.fit.rules import Rules
-from marquetry.core.fit.stack import Floats
 from marquetry.core.remedies.idea import Effort, Idea, is_possible, with_value
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.words import HAND_LABELS, HANDS
@@ -81,8 +81,8 @@ def _idea(stretch: Stretch, build: Build, rules: Rules, doubt: float) -> Idea | 
         return None
     changes: Floats = np.arange(1, round(stretch.most / STEP) + 1, dtype=np.float64) * STEP
     moved = {path: known[path].value + stretch.sign * changes for path in paths}
-    run = _run(hand_stack_over(build, rules, moved), changes, doubt)
-    if run is None or not all(is_possible(p, known[p].value + stretch.sign * run[0]) for p in paths):
+    run = _run(stack_over(build, rules, moved), changes, doubt)
+    if run is None or not all(is_possible(build, p, known[p].value + stretch.sign * run[0]) for p in paths):
         return None
     made = build
     for path in paths:
@@ -124,8 +124,8 @@ def _pressed_less_deep(build: Build, rules: Rules, doubt: float) -> Iterator[Ide
     usual = rules.number("hand_engagement")
     for depth in np.arange(usual - STEP, SHALLOWEST - STEP / 2, -STEP):
         pressed = round(float(depth), 3)
-        made = Build({**build.document, "rules": {**build.rules, "hand_engagement": pressed}})
-        margins = hand_stack_over(made, rules.changed("hand_engagement", pressed), {})
+        made = build.with_rules({**build.rules, "hand_engagement": pressed})
+        margins = stack_over(made, rules.changed("hand_engagement", pressed), {})
         if margins is not None and float(margins.min()) >= doubt + SPARE:
             words = figure(float(depth), 2, "mm")
             title = f"Press with {words} of post in each pipe instead of {figure(usual, 2, 'mm')}"

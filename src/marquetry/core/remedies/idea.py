@@ -4,7 +4,6 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from marquetry.core.sheet.build import Build, dimension_as_json
-from marquetry.core.sheet.parts import quantity_at
 from marquetry.core.values.dimension import Dimension, Source
 
 Effort = Literal[1, 2, 3, 4, 5]
@@ -56,9 +55,9 @@ def with_value(build: Build, path: str, value: float) -> Build:
     return build.with_entry(path, dimension_as_json(Dimension(round(value, 4), tol, source)))
 
 
-def is_possible(path: str, value: float) -> bool:
-    """Whether a part could plausibly have this value."""
-    quantity = quantity_at(path)
+def is_possible(build: Build, path: str, value: float) -> bool:
+    """Whether a part could plausibly have this value, in mm or degrees."""
+    quantity = build.anatomy.quantity_at(path)
     return quantity.is_plausible(value) and (value > 0 or quantity.floor != "positive")
 
 

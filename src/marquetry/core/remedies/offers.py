@@ -5,35 +5,29 @@ matching one would have to measure.
 """
 
 import math
-from collections.abc import Callable, Iterable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 
-from marquetry.core.fit.checks import CHECK_BY_NAME
 from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.report import Report, report_on
 from marquetry.core.fit.rules import Rules
-from marquetry.core.fit.schools import SCHOOL_BY_KEY
 from marquetry.core.remedies import calendar, feet, fits, hands, spacers
 from marquetry.core.remedies.idea import Idea
 from marquetry.core.remedies.patch import Operation, patch_between
 from marquetry.core.remedies.probe import aim_of, solve
-from marquetry.core.sheet.build import Build, Json
-from marquetry.core.sheet.parts import PART_BY_KEY, label_of, quantity_at
+from marquetry.core.sheet.build import Build
 from marquetry.core.values.errors import MarquetryError
 from marquetry.core.values.figures import figure
 from marquetry.core.values.verdict import Verdict
 
-Source = Callable[[Build, Report, str], Iterator[Idea]]
-SOURCES: tuple[Source, ...] = (spacers.ideas, fits.ideas, feet.ideas, hands.ideas, calendar.ideas)
-House = Mapping[str, Json]
+IdeaSource = Callable[[Build, Report, str], Iterator[Idea]]
+SOURCES: tuple[IdeaSource, ...] = (spacers.ideas, fits.ideas, feet.ideas, hands.ideas, calendar.ideas)
 FOLLOWED = 8
 """So many of the best first steps are followed by a second."""
 ENOUGH = 2
 """With fewer handy remedies that leave no clash, two steps are tried as well."""
 DEAR = 4
 MOST_OFFERED = 40
-PER_CENT = 0.01
-"""What a check in per cent counts for beside one in millimetres."""
 BUCKET = 0.05
 MANY = 10_000
 MOST_STEPS = 4
@@ -64,16 +58,7 @@ class Remedy:
     @property
     def margin(self) -> float:
         """The least room that is left in the worst case, over what the remedy mends and spoils."""
-        return min(
-            (room_of(self.report.findings[name]) for name in (*self.mends, *self.worsens)), default=0.0
-        )
-
-
-def room_of(finding: Finding) -> float:
-    """Worst-case room in millimetres; per cents and degrees on a scale of their own; 0 where none is told."""
-    if finding.low is None:
-        return 0.0
-    return finding.margin * (PER_CENT if CHECK_BY_NAME[finding.check].unit == "%" else 1.0)
+        return min((self.report.room(name) for name in (*self.mends, *self.worsens)), default=0.0)
 
 
 @dataclass(frozen=True, slots=True)
@@ -93,18 +78,16 @@ class Offers:
     disagreements: tuple[Disagreement, ...]
 
 
-def offers(build: Build, house: House | None = None) -> Offers:
+def offers(build: Build, rules: Rules) -> Offers:
     """Try everything that may help against the clashes and the tight fits of a watch."""
-    before = report_on(build, Rules.of(build, house))
+    before = report_on(build, rules)
     troubled = [f.check for f in before.ranked() if f.verdict in {Verdict.CLASH, Verdict.TIGHT}]
-    found = [
-        remedy for remedy in _tried(build, before, house, _ideas(build, before, troubled)) if remedy.mends
-    ]
+    found = [remedy for remedy in _tried(build, before, _ideas(build, before, troubled)) if remedy.mends]
     if before.count(Verdict.CLASH) and sum(_is_handy(remedy) for remedy in found) < ENOUGH:
-        found += _second_steps(build, before, house, found)
+        found += _second_steps(build, before, found)
     if found and not any(remedy.clashes == 0 for remedy in found):
-        found += _further_steps(build, before, house, min(found, key=_as_first))
-    schools = frozenset(before.rules.school(key) for key in SCHOOL_BY_KEY)
+        found += _further_steps(build, before, min(found, key=_as_first))
+    schools = frozenset(before.rules.school(key) for key in before.rules.model.schools)
     ranked = sorted(_distinct(found), key=lambda remedy: _rank(remedy, schools))
     ranked = list(_once_a_pair(ranked))[:MOST_OFFERED]
     left = before.count(Verdict.CLASH) and not any(remedy.clashes == 0 for remedy in ranked)
@@ -122,7 +105,7 @@ def _ideas(build: Build, report: Report, checks: Iterable[str]) -> Iterator[Idea
             yield from source(build, report, check)
 
 
-def _tried(build: Build, before: Report, house: House | None, ideas: Iterable[Idea]) -> list[Remedy]:
+def _tried(build: Build, before: Report, ideas: Iterable[Idea]) -> list[Remedy]:
     """Run each idea through the whole report; the same watch is tried once, under its first name."""
     seen: set[str] = set()
     tried = []
@@ -130,12 +113,12 @@ def _tried(build: Build, before: Report, house: House | None, ideas: Iterable[Id
         key = repr(idea.build.document)
         if key not in seen:
             seen.add(key)
-            tried.append(_tried_one(build, before, house, idea))
+            tried.append(_tried_one(build, before, idea))
     return tried
 
 
-def _tried_one(build: Build, before: Report, house: House | None, idea: Idea) -> Remedy:
-    after = report_on(idea.build, Rules.of(idea.build, house))
+def _tried_one(build: Build, before: Report, idea: Idea) -> Remedy:
+    after = report_on(idea.build, before.rules.of(idea.build))
     turned = {
         name: _RANK[finding.verdict] - _RANK[before.findings[name].verdict]
         for name, finding in after.findings.items()
@@ -149,15 +132,13 @@ def _tried_one(build: Build, before: Report, house: House | None, idea: Idea) ->
     )
 
 
-def _second_steps(
-    build: Build, before: Report, house: House | None, singles: list[Remedy]
-) -> Iterator[Remedy]:
+def _second_steps(build: Build, before: Report, singles: list[Remedy]) -> Iterator[Remedy]:
     """Two steps, for the clashes that the best first steps leave; kept where neither alone does as much."""
     alone = {remedy.idea.title: remedy.clashes for remedy in singles}
     for first in sorted(filter(_mends_a_clash(before), singles), key=_as_first)[:FOLLOWED]:
         left = [f.check for f in first.report.ranked() if f.verdict is Verdict.CLASH]
         seconds = list(_ideas(first.idea.build, first.report, left))
-        for remedy in _tried(build, before, house, (second.after(first.idea) for second in seconds)):
+        for remedy in _tried(build, before, (second.after(first.idea) for second in seconds)):
             best_alone = min(
                 first.clashes, *(alone.get(s.title, MANY) for s in seconds if _is_part(s, remedy))
             )
@@ -165,13 +146,13 @@ def _second_steps(
                 yield remedy
 
 
-def _further_steps(build: Build, before: Report, house: House | None, start: Remedy) -> Iterator[Remedy]:
+def _further_steps(build: Build, before: Report, start: Remedy) -> Iterator[Remedy]:
     """From the best so far one more step after the other, as long as each leaves fewer clashes."""
     now = start
     for _ in range(MOST_STEPS):
         left = [f.check for f in now.report.ranked() if f.verdict is Verdict.CLASH]
         then = (idea.after(now.idea) for idea in _ideas(now.idea.build, now.report, left))
-        ahead = min(_tried(build, before, house, then), key=_as_first, default=now)
+        ahead = min(_tried(build, before, then), key=_as_first, default=now)
         if ahead.clashes >= now.clashes:
             return
         now = ahead
@@ -232,22 +213,22 @@ def _school(school: str, chosen: frozenset[str]) -> int:
 def _disagreements(build: Build, report: Report) -> Iterator[Disagreement]:
     for finding in report.ranked():
         if finding.verdict is Verdict.CLASH:
-            parts = dict.fromkeys(path.partition(".")[0] for path in finding.uses)
-            labels = tuple(PART_BY_KEY[part].label for part in parts)
+            parts = dict.fromkeys(path.partition(".")[0] for path in finding.uses.dimensions())
+            labels = tuple(build.anatomy.part(part).label for part in parts)
             yield Disagreement(finding.check, labels, tuple(_wanted(build, report, finding)))
 
 
 def _wanted(build: Build, report: Report, finding: Finding) -> Iterator[str]:
     """For each dimension of a clash what it would have to be, everything else as it is."""
-    check, aim = CHECK_BY_NAME[finding.check], aim_of(finding, fits.SPARE)
-    for path in finding.uses:
+    check, aim = report.rules.model.check(finding.check), aim_of(finding, fits.SPARE)
+    for path in finding.uses.dimensions():
         if aim is None or path not in build.dimensions:
             continue
         value = solve(check, build, report.rules, path, aim)
         try:
             if value is not None:
-                quantity_at(path).refuse_impossible(path, value)
-                told = figure(value, check.decimals, quantity_at(path).unit)
-                yield f"{label_of(path)}: {told}, not {figure(build.dimensions[path].value)}"
+                build.anatomy.quantity_at(path).refuse_impossible(path, value)
+                told = figure(value, check.decimals, build.anatomy.quantity_at(path).unit)
+                yield f"{build.anatomy.label_of(path)}: {told}, not {figure(build.dimensions[path].value)}"
         except MarquetryError:
             continue

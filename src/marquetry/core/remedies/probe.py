@@ -2,25 +2,27 @@
 
 from collections.abc import Mapping
 
+import numpy as np
+
 from marquetry.core.fit.checks.check import Check
-from marquetry.core.fit.columns import ColumnReadings
+from marquetry.core.fit.columns import Column
 from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.rules import Rules
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.limits import SLACK
-from marquetry.core.values.number import Number, nominal
 
 ROUNDS = 12
 NEAR = 1e-9
 
 
-def value_at(check: Check, build: Build, rules: Rules, moved: Mapping[str, Number]) -> float | None:
-    """The check's quantity with dimensions moved; None where it cannot be said."""
-    if check.formula is None:
+def value_at(check: Check, build: Build, rules: Rules, moved: Mapping[str, float]) -> float | None:
+    """The check's quantity, in its unit, with dimensions moved (mm or degrees); None where it cannot be said."""
+    columns = {path: Column(np.array([float(value)]), np.zeros(1)) for path, value in moved.items()}
+    found = check.over(build, rules, columns)
+    if found is None or found.values is None:
         return None
-    probe = ColumnReadings(build, rules, moved)
-    number = check.formula(probe)
-    return None if number is None or probe.missing or probe.absent else float(nominal(number))
+    number = float(np.ravel(found.values)[0])
+    return None if np.isnan(number) else number
 
 
 def solve(check: Check, build: Build, rules: Rules, path: str, aim: float) -> float | None:

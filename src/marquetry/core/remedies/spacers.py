@@ -7,9 +7,10 @@ from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.levels import opening, spacer_height
 from marquetry.core.fit.report import Report
 from marquetry.core.fit.rules import Rules
-from marquetry.core.fit.trace import Readings
+from marquetry.core.fit.trace import aside
 from marquetry.core.remedies.idea import MADE_TOL, Idea, rounded
 from marquetry.core.sheet.build import Build, Json, dimension_as_json
+from marquetry.core.sheet.described.inside import SPACERS
 from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.figures import figure
 from marquetry.core.values.number import nominal
@@ -33,8 +34,8 @@ def ideas(build: Build, report: Report, check: str) -> Iterator[Idea]:
     if stem.value is not None:
         for side in SIDES:
             for missing in _thicknesses(stem):
-                yield from _changed(build, side, missing)
-    yield from _moved(build)
+                yield from _changed(build, report.rules, side, missing)
+    yield from _moved(build, report.rules)
 
 
 def _thicknesses(stem: Finding) -> Iterator[float]:
@@ -46,13 +47,13 @@ def _thicknesses(stem: Finding) -> Iterator[float]:
     yield from dict.fromkeys(rounded(stem.value + way * reach, LAYER) for way in (0.0, -1.0, 1.0))
 
 
-def _total(build: Build, side: str) -> float:
-    return float(nominal(spacer_height(Readings(build, Rules()), side)))
+def _total(build: Build, rules: Rules, side: str) -> float:
+    return float(nominal(spacer_height(aside(build, rules), side)))
 
 
-def _changed(build: Build, side: str, missing: float) -> Iterator[Idea]:
+def _changed(build: Build, rules: Rules, side: str, missing: float) -> Iterator[Idea]:
     """The spacers of a side brought to another height altogether."""
-    old = _total(build, side)
+    old = _total(build, rules, side)
     wanted = rounded(old + missing, LAYER)
     if abs(missing) < LAYER / 2 or wanted < -LAYER / 2:
         return
@@ -62,41 +63,41 @@ def _changed(build: Build, side: str, missing: float) -> Iterator[Idea]:
         return
     words = "A spacer" if not old else "A spacer in place of the present one,"
     title = f"{words} of {figure(wanted, 2, 'mm')} {SIDES[side]}"
-    made = _with(_without(build, side), side, wanted)
+    made = _with(_without(build, side), rules, side, wanted)
     yield Idea(f"spacer_{side}", title, made, 2, school=f"spacer_{side}", make="spacer")
 
 
-def _moved(build: Build) -> Iterator[Idea]:
+def _moved(build: Build, rules: Rules) -> Iterator[Idea]:
     """All spacers of one side on the other."""
     for side, other in (("dial", "movement"), ("movement", "dial")):
-        height = _total(build, side)
+        height = _total(build, rules, side)
         if height >= THINNEST:
-            total = height + _total(build, other)
-            made = _with(_without(_without(build, side), other), other, total)
+            total = height + _total(build, rules, other)
+            made = _with(_without(_without(build, side), other), rules, other, total)
             title = f"The spacer {SIDES[other]} instead, {figure(total, 2, 'mm')}"
             yield Idea(f"spacer_{other}", title, made, 2, school=f"spacer_{other}", make="spacer")
 
 
 def _without(build: Build, side: str) -> Build:
-    for index in reversed(range(build.count("spacers"))):
-        if build.at(f"spacers.{index}.side") == side:
-            build = build.without(f"spacers.{index}")
+    for index in reversed(range(build.count(SPACERS.key))):
+        if build.at(f"{SPACERS.key}.{index}.side") == side:
+            build = build.without(f"{SPACERS.key}.{index}")
     return build
 
 
-def _with(build: Build, side: str, thickness: float) -> Build:
+def _with(build: Build, rules: Rules, side: str, thickness: float) -> Build:
     bore, movement = (build.dimensions.get(path) for path in ("case.dial_bore", "movement.diameter"))
     outer = (bore.value - PLAY if bore else 0.0) if side == "dial" else movement.value if movement else 0.0
-    inner = _seen(build) if side == "dial" else outer - RING
+    inner = _seen(build, rules) if side == "dial" else outer - RING
     made: dict[str, Json] = {"side": side, "thickness": _dimension(thickness)}
     if outer > inner > 0:
         made |= {"outer_diameter": _dimension(outer), "inner_diameter": _dimension(inner)}
-    return build.with_entry("spacers.-", made)
+    return build.with_entry(f"{SPACERS.key}.-", made)
 
 
-def _seen(build: Build) -> float:
+def _seen(build: Build, rules: Rules) -> float:
     """The opening through which the dial is seen: a ring on the dial side must not show inside it."""
-    found = float(nominal(opening(Readings(build, Rules()))))
+    found = float(nominal(opening(aside(build, rules))))
     return 0.0 if math.isnan(found) else found
 
 

@@ -18,7 +18,8 @@ Material: TypeAlias = Literal[
 class Body:
     """One cut face: closed outline, the part's path, its material, and the dimensions it had to assume.
 
-    `mirrored`: the body goes all round, so it is also seen on the side away from the crown.
+    `label` and `assumed_labels` say the same in a builder's words. `mirrored`: the body goes all round, so it
+    is also seen on the side away from the crown.
     """
 
     part: str
@@ -26,6 +27,12 @@ class Body:
     outline: tuple[Point, ...]
     assumed: tuple[str, ...] = ()
     mirrored: bool = True
+    label: str = ""
+    assumed_labels: tuple[str, ...] = ()
+
+
+WITHOUT_ENTRY = {"case.tube": "Crown tube", "movement.rotor": "Rotor"}
+"""Names of what is drawn of a part and is no entry of its description."""
 
 
 class Drawn(Plausible):
@@ -35,8 +42,10 @@ class Drawn(Plausible):
         """Close a body; what was assumed since the last one is what this one's outline assumes."""
         assumed = tuple(self.missing)
         self.missing.clear()
+        label_of = self.build.anatomy.label_of
+        label = WITHOUT_ENTRY.get(part) or label_of(part)
         points = tuple((float(r), float(z)) for r, z in outline)
-        return Body(part, material, points, assumed, mirrored)
+        return Body(part, material, points, assumed, mirrored, label, tuple(map(label_of, assumed)))
 
 
 def ring(inner: float, outer: float, low: float, high: float) -> tuple[Point, ...]:

@@ -14,7 +14,6 @@ from marquetry.core.section.body import Body, Drawn, Point
 from marquetry.core.section.inner_bodies import hand_heights
 from marquetry.core.section.lay_out import bodies_of
 from marquetry.core.sheet.build import Build, dimension_as_json
-from marquetry.core.sheet.parts import quantity_at
 from marquetry.core.values.dimension import Dimension, Source
 
 STEP = 1e-4
@@ -45,24 +44,28 @@ class _Edge:
     own: bool
 
 
-def part_bodies(build: Build, part: str, heights: Mapping[str, float] | None = None) -> tuple[Body, ...]:
+def part_bodies(
+    build: Build, rules: Rules, part: str, heights: Mapping[str, float] | None = None
+) -> tuple[Body, ...]:
     """The cut bodies of one part of the build, whatever else is in it."""
-    plausible = Drawn(build, Rules())
+    plausible = Drawn(build, rules)
     bodies = bodies_of(plausible, hand_heights(plausible) if heights is None else heights)
     return tuple(body for body in bodies if body.part.partition(".")[0] == part)
 
 
-def extent_of(build: Build, path: str) -> Extent | None:
+def extent_of(build: Build, rules: Rules, path: str) -> Extent | None:
     """Where the dimension at `path` is seen, or None where the section does not show it.
 
     A missing dimension is taken at its usual place.
     """
-    if quantity_at(path).unit != "mm":
+    if build.anatomy.quantity_at(path).unit != "mm":
         return None
-    plausible = Drawn(build, Rules())
+    plausible = Drawn(build, rules)
     heights, value = hand_heights(plausible), float(plausible[path])
     part = path.partition(".")[0]
-    before, after = (part_bodies(_with(build, path, value + step), part, heights) for step in (0.0, STEP))
+    before, after = (
+        part_bodies(_with(build, path, value + step), rules, part, heights) for step in (0.0, STEP)
+    )
     edges = list(_moved(before, after, path.rpartition(".")[0]))
     steepest = max((abs(edge.slope) for edge in edges), default=0.0)
     leading = [edge for edge in edges if abs(edge.slope) > steepest - NEAR]

@@ -16,6 +16,7 @@ from marquetry.core.fit.levels import (
 )
 from marquetry.core.fit.stack import chains_of, heights, terms_of
 from marquetry.core.section.body import Body, Drawn, ring
+from marquetry.core.sheet.described.inside import SPACERS
 from marquetry.core.sheet.described.words import HANDS
 
 ROTOR_ZONE = 1.05
@@ -51,8 +52,9 @@ def spacers(p: Drawn) -> Iterator[Body]:
     """Spacers one below the other, on their side of the dial."""
     below = {"dial": 0.0, "movement": float(dial_top(p) - p["dial.thickness"])}
     p.missing.clear()
-    for index in range(p.count("spacers")):
-        side, path = p.word(f"spacers.{index}.side"), f"spacers.{index}"
+    for index in range(p.count(SPACERS.key)):
+        path = f"{SPACERS.key}.{index}"
+        side = p.word(f"{path}.side")
         if side in below:
             top = below[side]
             below[side] = top - float(p[f"{path}.thickness"])

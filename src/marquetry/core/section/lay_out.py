@@ -1,10 +1,10 @@
 """The whole section of a build: bodies, axes, and where each check's gap is seen."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from itertools import chain
 
-from marquetry.core.fit.checks import CHECK_BY_NAME
+from marquetry.core.fit.checks.check import Check
 from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.report import Report
 from marquetry.core.section import case_bodies, inner_bodies
@@ -33,6 +33,7 @@ PAINTED = (
 class Gap:
     """Where one finding is seen: a short distance along z or r, from `start` to `end`."""
 
+    check: Check
     finding: Finding
     axis: str
     start: Point
@@ -51,17 +52,18 @@ class AxisLine:
 
 @dataclass(frozen=True, slots=True)
 class Section:
-    """A laid-out section; `heights` are the undersides of the hands in z."""
+    """A laid-out section; `heights` are the hands' undersides in z, mm; `label_of` names a path in words."""
 
     bodies: tuple[Body, ...]
     axes: tuple[AxisLine, ...]
     gaps: tuple[Gap, ...]
     heights: dict[str, float]
+    label_of: Callable[[str], str]
 
     @property
     def assumed(self) -> tuple[str, ...]:
-        """Every dimension that was drawn at a usual place because it is not known."""
-        return tuple(dict.fromkeys(chain.from_iterable(body.assumed for body in self.bodies)))
+        """Every dimension, in words, that was drawn at a usual place because it is not known."""
+        return tuple(dict.fromkeys(chain.from_iterable(body.assumed_labels for body in self.bodies)))
 
 
 def lay_out(build: Build, report: Report) -> Section:
@@ -69,7 +71,9 @@ def lay_out(build: Build, report: Report) -> Section:
     plausible = Drawn(build, report.rules)
     heights = inner_bodies.hand_heights(plausible)
     bodies = bodies_of(plausible, heights)
-    return Section(bodies, tuple(_axes(plausible)), tuple(_gaps(plausible, report)), heights)
+    return Section(
+        bodies, tuple(_axes(plausible)), tuple(_gaps(plausible, report)), heights, build.anatomy.label_of
+    )
 
 
 def bodies_of(plausible: Drawn, heights: Mapping[str, float]) -> tuple[Body, ...]:
@@ -91,11 +95,12 @@ def _axes(p: Drawn) -> Iterator[AxisLine]:
 
 def _gaps(p: Drawn, report: Report) -> Iterator[Gap]:
     for name, finding in report.findings.items():
-        span = CHECK_BY_NAME[name].span
+        check = report.rules.model.check(name)
+        span = check.span
         if span is None or finding.verdict is Verdict.SKIPPED:
             continue
         along, across = (Z_STATIONS, R_STATIONS) if span.axis == "z" else (R_STATIONS, Z_STATIONS)
         low, high = float(along[span.start](p)), float(along[span.end](p))
         beside = float(across[span.beside](p))
         points = [(beside, low), (beside, high)] if span.axis == "z" else [(low, beside), (high, beside)]
-        yield Gap(finding, span.axis, points[0], points[1])
+        yield Gap(check, finding, span.axis, points[0], points[1])

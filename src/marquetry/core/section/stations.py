@@ -8,7 +8,7 @@ from collections.abc import Callable, Mapping
 from marquetry.core.fit import levels
 from marquetry.core.fit.checks.dial import outermost_post
 from marquetry.core.fit.plausible import Plausible
-from marquetry.core.fit.trace import Readings
+from marquetry.core.fit.trace import Trace
 from marquetry.core.section.case_bodies import flank_radius
 from marquetry.core.sheet.described.words import HANDS
 from marquetry.core.values.number import Number
@@ -28,7 +28,7 @@ def _first(path: str, key: str) -> Station:
     return lambda p: p[f"{path}.0.{key}"] if p.count(path) else p["dial.diameter"] * 0.44
 
 
-def _seat(_: Readings) -> Number:
+def _seat(_: Trace) -> Number:
     return 0.0
 
 

@@ -2,13 +2,15 @@
 
 DOOR = (
     "schema",
-    "ways",
     "described.words",
     "described.looks",
+    "described.inside",
+    "anatomy",
     "parts",
     "kind",
-    "build",
     "part",
+    "plain",
+    "build",
     "change",
     "difference",
     "second_thought",

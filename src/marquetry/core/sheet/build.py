@@ -1,43 +1,68 @@
 """A build sheet in memory: one watch's target, parts and rules, with every dimension read and checked.
 
 The document is kept whole, so keys that this version does not know are written back as they came.
-A build never changes; `with_entry` and `without` return another.
+A build never changes; `with_entry` and `without` return another, which shares with it what stayed the same.
 """
 
 import copy
 import math
 from collections.abc import Iterator, Mapping, Sequence
-from typing import Any, Self
+from functools import cached_property
+from typing import Any
 
-from marquetry.core.sheet.parts import PART_BY_KEY, entry_at
+from marquetry.core.sheet.anatomy import Anatomy, is_number
+from marquetry.core.sheet.plain import (
+    LONGEST_NAME,
+    has_control,
+    refuse_hostile,
+    refuse_unreadable_name,
+    refuse_unwritable_numbers,
+)
 from marquetry.core.sheet.schema import Choice, Count, Entry, Flag, Group, Many, Names, Quantity, Text
 from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.errors import DimensionError, NotFoundError, SheetError
 
 FORMAT = "marquetry-build/1"
 TARGETS = ("water_depth_m", "wrist_circumference_mm")
-MOST_ITEMS = 16
-"""Longest list of feet, holes, features or spacers; a longer one is a slip or a strain on the program."""
+FURTHEST_TARGET = 1e6
+LONGEST_PART_NAME = 120
+LONGEST_WORDS = 200
+MOST_NAMES = 16
+"""Longest list of words, such as functions."""
 
 Json = Any  # what a JSON parser returns; its shape is what this module checks
+Dimensions = Mapping[str, Dimension]
 
 
 class Build:
     """One watch as its sheet describes it.
 
     `dimensions` maps each path, such as `movement.posts.minute.top` or `spacers.0.thickness`, to its
-    Dimension. Raises SheetError or DimensionError, naming the path, where the document cannot be read.
+    Dimension in millimetres or degrees. Raises SheetError or DimensionError, naming the path, where the
+    document cannot be read.
     """
 
-    def __init__(self, document: Json) -> None:
-        self._document: dict[str, Json] = copy.deepcopy(_checked_document(document))
-        self.parts: Mapping[str, Json] = self._document["parts"]
-        self.dimensions: Mapping[str, Dimension] = dict(_read_parts(self.parts))
+    def __init__(self, document: Json, anatomy: Anatomy) -> None:
+        refuse_hostile(document)
+        checked = copy.deepcopy(_checked_document(document))
+        self._take(
+            checked, anatomy, {key: _read_part(anatomy, key, v) for key, v in checked["parts"].items()}
+        )
+        refuse_unwritable_numbers(checked)
+
+    def _take(self, document: dict[str, Json], anatomy: Anatomy, read: Mapping[str, Dimensions]) -> None:
+        self._document, self.anatomy, self._read = document, anatomy, read
+        self.parts: Mapping[str, Json] = document["parts"]
+
+    @cached_property
+    def dimensions(self) -> Dimensions:
+        """Every known dimension by its path, in mm or degrees."""
+        return {path: dimension for read in self._read.values() for path, dimension in read.items()}
 
     @classmethod
-    def empty(cls, name: str) -> Self:
+    def empty(cls, name: str, anatomy: Anatomy) -> "Build":
         """A watch of which nothing is known yet but its name."""
-        return cls({"format": FORMAT, "name": name, "target": {}, "parts": {}, "rules": {}})
+        return cls({"format": FORMAT, "name": name, "target": {}, "parts": {}, "rules": {}}, anatomy)
 
     def __eq__(self, other: object) -> bool:
         return isinstance(other, Build) and self._document == other._document
@@ -60,13 +85,13 @@ class Build:
         return self._document.get("rules") or {}
 
     def target(self, key: str) -> float | None:
-        """A plain number of the target, or None where it is not set."""
+        """A plain number of the target, its unit at the end of its key, or None where it is not set."""
         found = (self._document.get("target") or {}).get(key)
         return None if found is None else float(found)
 
     def has(self, path: str) -> bool:
         """Whether the part, or the entry of a part, is in the sheet; an empty list of spacers is none."""
-        found = self.at(path)
+        found = self.at(path) if "." in path else self.parts.get(path)
         return found is not None and found != []
 
     def at(self, path: str) -> Json:
@@ -75,7 +100,7 @@ class Build:
         for step in path.split("."):
             if isinstance(node, Mapping):
                 node = node.get(step)
-            elif isinstance(node, Sequence) and not isinstance(node, str) and step.isdigit():
+            elif isinstance(node, Sequence) and not isinstance(node, str) and is_number(step):
                 node = node[int(step)] if int(step) < len(node) else None
             else:
                 return None
@@ -91,36 +116,60 @@ class Build:
 
         Raises NotFoundError where no part has such an entry, SheetError or DimensionError for the value.
         """
-        entry_at(path.removesuffix(".-"))
-        document = self.document
-        node, last = _parent(document["parts"], path)
-        if isinstance(node, list):
-            if last == "-":
-                node.append(value)
-            elif int(last) < len(node):
-                node[int(last)] = value
-            else:
-                raise NotFoundError(f"entry {path!r} in this watch")
-        else:
-            node[last] = value
-        return Build(document)
+        refuse_hostile(value)
+        key, *below = path.split(".")
+        written = _written(self.anatomy.part(key), self.parts.get(key), below, copy.deepcopy(value), path)
+        return self._with({key: written})
 
     def with_parts(self, held: Mapping[str, Json]) -> "Build":
         """The build with other parts in these slots, all at once; None empties a slot."""
-        return Build({**self._document, "parts": {**self.parts, **held}})
+        refuse_hostile(held)
+        return self._with(copy.deepcopy(dict(held)))
+
+    def with_read(self, held: Mapping[str, tuple[Json, Dimensions]]) -> "Build":
+        """The same with parts that were read before, as `Part` holds them; they are not read again."""
+        return self._with({key: document for key, (document, _) in held.items()}, held)
+
+    def _with(
+        self, held: Mapping[str, Json], known: Mapping[str, tuple[Json, Dimensions]] | None = None
+    ) -> "Build":
+        parts, read = dict(self.parts), dict(self._read)
+        for key, value in held.items():
+            if value is None:
+                parts.pop(key, None)
+                read.pop(key, None)
+            else:
+                parts[key] = value
+                read[key] = known[key][1] if known else _read_part(self.anatomy, key, value)
+                if not known:
+                    refuse_unwritable_numbers(value)
+        return self._made({**self._document, "parts": parts}, read)
+
+    def _made(self, document: dict[str, Json], read: Mapping[str, Dimensions]) -> "Build":
+        made = Build.__new__(Build)
+        made._take(document, self.anatomy, read)  # noqa: SLF001  # the same class
+        return made
 
     def without(self, path: str) -> "Build":
         """The build without the part or entry at the path; NotFoundError where there is none."""
         if self.at(path) is None:
-            raise NotFoundError(f"entry {path!r} in this watch")
-        document = self.document
-        node, last = _parent(document["parts"], path)
-        del node[int(last) if isinstance(node, list) else last]
-        return Build(document)
+            raise NotFoundError(f"entry {path[:80]!r} in this watch")
+        key, *below = path.split(".")
+        return self._with({key: _cut(self.parts[key], below) if below else None})
+
+    def with_rules(self, rules: Json) -> "Build":
+        """The build with other rules of its own, as a whole."""
+        refuse_hostile(rules)
+        refuse_unwritable_numbers(rules)
+        document = {**self._document, "rules": copy.deepcopy(rules)}
+        _checked_document(document)
+        return self._made(document, self._read)
 
     def renamed(self, name: str) -> "Build":
-        """The build under another name."""
-        return Build({**self.document, "name": name})
+        """The build under another name; SheetError where it cannot be one."""
+        document = {**self._document, "name": name}
+        _checked_document(document)
+        return self._made(document, self._read)
 
 
 def dimension_as_json(dimension: Dimension) -> dict[str, Json]:
@@ -128,20 +177,40 @@ def dimension_as_json(dimension: Dimension) -> dict[str, Json]:
     return {"value": dimension.value, "tol": dimension.tol, "source": dimension.source.value}
 
 
-def _parent(parts: dict[str, Json], path: str) -> tuple[Any, str]:
-    """The mapping or list that holds the last step of the path; missing ones on the way are made."""
-    *way, last = path.split(".")
-    node: Any = parts
-    for step, after in zip(way, path.split(".")[1:], strict=True):
-        if isinstance(node, list):
-            if int(step) >= len(node):
-                raise NotFoundError(f"entry {path!r} in this watch")
-            node = node[int(step)]
-        else:
-            if node.get(step) is None:
-                node[step] = [] if after == "-" or after.isdigit() else {}
-            node = node[step]
-    return node, last
+def _written(entry: Entry, node: Json, below: list[str], value: Json, path: str) -> Json:
+    """A copy of the node with the value below it; what does not lie on the way is shared."""
+    if not below:
+        return value
+    step, *rest = below
+    if isinstance(entry, Group):
+        inner = next((e for e in (*entry.entries, *entry.looks) if e.key == step), None)
+        if inner is not None and (node is None or isinstance(node, dict)):
+            held = node or {}
+            return {**held, step: _written(inner, held.get(step), rest, value, path)}
+    elif isinstance(entry, Many) and (node is None or isinstance(node, list)):
+        items = list(node or [])
+        thing = Group(entry.key, entry.label, entry.entries, looks=entry.looks)
+        if step == "-" and not rest:
+            return [*items, value]
+        if is_number(step) and len(step) < MOST_DIGITS and int(step) < len(items):
+            items[int(step)] = _written(thing, items[int(step)], rest, value, path)
+            return items
+    raise NotFoundError(f"entry {path[:80]!r} in this watch")
+
+
+MOST_DIGITS = 5
+
+
+def _cut(node: Json, below: list[str]) -> Json:
+    """A copy of the node without what stands below it; it is known to be there."""
+    step, *rest = below
+    if isinstance(node, list):
+        index = int(step)
+        kept = [_cut(node[index], rest)] if rest else []
+        return [*node[:index], *kept, *node[index + 1 :]]
+    if rest:
+        return {**node, step: _cut(node[step], rest)}
+    return {key: value for key, value in node.items() if key != step}
 
 
 def _checked_document(document: Json) -> dict[str, Json]:
@@ -149,27 +218,26 @@ def _checked_document(document: Json) -> dict[str, Json]:
     top = _mapping("", document)
     if top.get("format") != FORMAT:
         raise SheetError("format", f'"{FORMAT}"', _shown(top.get("format")))
-    if not isinstance(top.get("name"), str) or not top["name"].strip():
-        raise SheetError("name", "the watch's name in words", _shown(top.get("name")))
+    refuse_unreadable_name("name", top.get("name"), LONGEST_NAME)
     parts = _mapping("parts", top.get("parts"))
     for key in ("target", "rules"):
         if top.get(key) is not None:
             _mapping(key, top[key])
     for key in TARGETS:
         value = (top.get("target") or {}).get(key)
-        if value is not None and not (_is_number(value) and value >= 0):
-            raise SheetError(f"target.{key}", "a number of 0 or more, or null", _shown(value))
+        if value is not None and not (_is_number(value) and 0 <= value <= FURTHEST_TARGET):
+            raise SheetError(f"target.{key}", "a number from 0 to 1,000,000, or null", _shown(value))
     return {**top, "parts": {key: value for key, value in parts.items() if value is not None}}
 
 
-def _read_parts(parts: Mapping[str, Json]) -> Iterator[tuple[str, Dimension]]:
-    for key, value in parts.items():
-        kind = PART_BY_KEY.get(key)
-        if kind is not None:
-            try:
-                yield from _read(kind, key, value)
-            except SheetError as error:
-                raise SheetError(f"parts.{error.path}", error.expected, error.found) from None
+def _read_part(anatomy: Anatomy, key: str, value: Json) -> Dimensions:
+    described = anatomy.by_key.get(key)
+    if described is None:
+        return {}
+    try:
+        return dict(_read(described, key, value))
+    except SheetError as error:
+        raise SheetError(f"parts.{error.path}", error.expected, error.found) from None
 
 
 def _read(entry: Entry, path: str, value: Json) -> Iterator[tuple[str, Dimension]]:
@@ -183,7 +251,7 @@ def _read(entry: Entry, path: str, value: Json) -> Iterator[tuple[str, Dimension
         for inner in entry.entries:
             yield from _read(inner, f"{path}.{inner.key}", known.get(inner.key))
     elif isinstance(entry, Many):
-        for index, item in enumerate(_list(path, value)):
+        for index, item in enumerate(_list(path, value, entry.most)):
             known = _mapping(f"{path}.{index}", item)
             for inner in entry.entries:
                 yield from _read(inner, f"{path}.{index}.{inner.key}", known.get(inner.key))
@@ -194,16 +262,23 @@ def _read(entry: Entry, path: str, value: Json) -> Iterator[tuple[str, Dimension
 def _refuse_other(entry: Text | Choice | Names | Count | Flag, path: str, value: Json) -> None:
     """Raise SheetError where an entry that is no dimension holds something else than it should."""
     if isinstance(entry, Names):
-        if not all(isinstance(name, str) for name in _list(path, value)):
-            raise SheetError(path, "a list of words", _shown(value))
+        if not all(
+            isinstance(name, str) and len(name) <= LONGEST_NAME and not has_control(name)
+            for name in _list(path, value, MOST_NAMES)
+        ):
+            raise SheetError(path, f"a list of words of at most {LONGEST_NAME} letters", _shown(value))
     elif isinstance(entry, Count):
         if not (_is_number(value) and value == int(value) and 1 <= value <= 1000):  # noqa: PLR2004  # a plain cap
             raise SheetError(path, "a whole number from 1 to 1000", _shown(value))
     elif isinstance(entry, Flag):
         if not isinstance(value, bool):
             raise SheetError(path, "true or false", _shown(value))
-    elif not isinstance(value, str):
-        raise SheetError(path, "words in quotation marks", _shown(value))
+    elif not isinstance(value, str) or len(value) > LONGEST_WORDS or has_control(value):
+        raise SheetError(
+            path, f"words in quotation marks, at most {LONGEST_WORDS} plain letters", _shown(value)
+        )
+    elif entry.key == "name":
+        refuse_unreadable_name(path, value, LONGEST_PART_NAME)
     elif isinstance(entry, Choice) and entry.key == "side" and value not in entry.options:
         raise SheetError(path, " or ".join(f'"{option}"' for option in entry.options), _shown(value))
 
@@ -253,11 +328,11 @@ def _mapping(path: str, value: Json, expected: str = "an object in braces") -> d
     return value
 
 
-def _list(path: str, value: Json) -> list[Json]:
+def _list(path: str, value: Json, most: int) -> list[Json]:
     if not isinstance(value, list):
         raise SheetError(path, "a list in square brackets", _shown(value))
-    if len(value) > MOST_ITEMS:
-        raise SheetError(path, f"at most {MOST_ITEMS} entries", f"{len(value)}")
+    if len(value) > most:
+        raise SheetError(path, f"at most {most} entries", f"{len(value)}")
     return value
 
 

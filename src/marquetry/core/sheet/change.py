@@ -1,7 +1,6 @@
 """What an edit changed, in words: for the undo button and for the history."""
 
 from marquetry.core.sheet.build import Build, Json
-from marquetry.core.sheet.parts import PARTS, label_of
 from marquetry.core.values.figures import figure
 
 UNKNOWN = "unknown"
@@ -11,7 +10,7 @@ MOST_TOLD = 3
 
 def change_of_entry(before: Build, after: Build, path: str) -> str:
     """`Dial, thickness: 0.40 → 0.95`, or what became known or unknown."""
-    return f"{label_of(path)}: {_told(before, path)} → {_told(after, path)}"
+    return f"{after.anatomy.label_of(path)}: {_told(before, path)} → {_told(after, path)}"
 
 
 def _told(build: Build, path: str) -> str:
@@ -43,4 +42,6 @@ def _brief(value: Json) -> str:  # noqa: PLR0911  # one return a shape
 
 def changed_parts(before: Build, after: Build) -> list[str]:
     """Keys of the parts that differ between two builds, in the order of the parts."""
-    return [part.key for part in PARTS if before.parts.get(part.key) != after.parts.get(part.key)]
+    return [
+        part.key for part in after.anatomy.parts if before.parts.get(part.key) != after.parts.get(part.key)
+    ]

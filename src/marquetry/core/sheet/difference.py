@@ -3,11 +3,10 @@
 from collections.abc import Iterator, Mapping, Sequence
 from typing import TypeAlias
 
+from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.build import Build, Json
 from marquetry.core.sheet.change import change_of_entry
 from marquetry.core.sheet.part import LINKS
-from marquetry.core.sheet.parts import PARTS, entry_at
-from marquetry.core.sheet.schema import Quantity
 from marquetry.core.values.errors import NotFoundError, SheetError
 
 Edit: TypeAlias = tuple[str, Json]
@@ -20,24 +19,26 @@ RULES = "rules"
 
 def difference(before: Build, after: Build) -> tuple[Edit, ...]:
     """The edits that lead from one build to the other; a list of another length is one edit as a whole."""
-    keys = [part.key for part in PARTS]
+    anatomy = after.anatomy
     rules = ((RULES, dict(after.rules)),) if before.rules != after.rules else ()
     return rules + tuple(
-        edit for key in keys for edit in _edits(key, before.parts.get(key), after.parts.get(key))
+        edit
+        for part in anatomy.parts
+        for edit in _edits(anatomy, part.key, before.parts.get(part.key), after.parts.get(part.key))
     )
 
 
-def _edits(path: str, old: Json, new: Json) -> Iterator[Edit]:
+def _edits(anatomy: Anatomy, path: str, old: Json, new: Json) -> Iterator[Edit]:
     if old == new:
         return
     if _is_other_piece(old, new):
         yield path, new
-    elif isinstance(old, Mapping) and isinstance(new, Mapping) and not _is_leaf(path):
+    elif isinstance(old, Mapping) and isinstance(new, Mapping) and not _is_leaf(anatomy, path):
         for key in dict.fromkeys([*old, *new]):
-            yield from _edits(f"{path}.{key}", old.get(key), new.get(key))
+            yield from _edits(anatomy, f"{path}.{key}", old.get(key), new.get(key))
     elif _same_length(old, new):
         for index, (one, other) in enumerate(zip(old, new, strict=True)):
-            yield from _edits(f"{path}.{index}", one, other)
+            yield from _edits(anatomy, f"{path}.{index}", one, other)
     else:
         yield path, new
 
@@ -48,12 +49,13 @@ def _is_other_piece(old: Json, new: Json) -> bool:
     return both and any(old.get(link) != new.get(link) for link in LINKS)
 
 
-def _is_leaf(path: str) -> bool:
+def _is_leaf(anatomy: Anatomy, path: str) -> bool:
     """Whether what stands at the path is one thing: a dimension, or something no part describes."""
     try:
-        return isinstance(entry_at(path)[-1], Quantity)
+        anatomy.entry_at(path)
     except NotFoundError:
         return True
+    return anatomy.is_quantity(path)
 
 
 def _same_length(old: Json, new: Json) -> bool:
@@ -66,7 +68,7 @@ def applied(build: Build, edits: Sequence[Edit]) -> Build:
     """The build after the edits; SheetError, DimensionError or NotFoundError for one that cannot be."""
     for path, value in edits:
         if path == RULES:
-            build = Build({**build.document, RULES: value})
+            build = build.with_rules(value)
         elif value is not None:
             build = build.with_entry(path, value)
         elif build.at(path) is not None:

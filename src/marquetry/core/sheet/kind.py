@@ -1,29 +1,50 @@
 """The kinds of part a shelf holds: each part of a watch, one piece at a time."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING
 
-from marquetry.core.sheet.parts import PARTS
 from marquetry.core.sheet.schema import Entry, Group, Look, Many, Quantity
-from marquetry.core.values.errors import NotFoundError
+
+if TYPE_CHECKING:  # an anatomy makes its kinds and stands above them
+    from marquetry.core.sheet.anatomy import Anatomy
 
 
 @dataclass(frozen=True, slots=True)
 class Kind:
     """One kind. `key` is also the slot of a watch that it fills; of a list, such as spacers, one thing."""
 
-    key: str
-    label: str
     described: Group | Many
+    anatomy: "Anatomy" = field(repr=False, compare=False)
+
+    @property
+    def key(self) -> str:
+        """Its name in sheets and addresses."""
+        return self.described.key
+
+    @property
+    def label(self) -> str:
+        """Its name for a builder: of a list, one thing's."""
+        described = self.described
+        return described.singular.capitalize() if isinstance(described, Many) else described.label
+
+    @property
+    def is_many(self) -> bool:
+        """Whether a watch may have several of the kind."""
+        return isinstance(self.described, Many)
 
     @property
     def prefix(self) -> str:
         """Where the part's entries stand in a build that holds only this part."""
-        return f"{self.key}.0" if isinstance(self.described, Many) else self.key
+        return f"{self.key}.0" if self.is_many else self.key
 
     @property
     def slot(self) -> str:
         """Where the part goes in a watch; `.-` is one more of a list."""
-        return f"{self.key}.-" if isinstance(self.described, Many) else self.key
+        return f"{self.key}.-" if self.is_many else self.key
+
+    def held(self, document: object) -> object:
+        """The part's document as its slot holds it: of a kind that may be several, in a list."""
+        return [document] if self.is_many else document
 
     @property
     def entries(self) -> tuple[Entry, ...]:
@@ -48,19 +69,3 @@ def _quantities(entries: tuple[Entry, ...], above: str) -> list[tuple[str, Quant
         elif isinstance(entry, Group):
             found.extend(_quantities(entry.entries, f"{above}{entry.key}."))
     return found
-
-
-def _kind(part: Group | Many) -> Kind:
-    label = part.singular.capitalize() if isinstance(part, Many) else part.label
-    return Kind(part.key, label, part)
-
-
-KINDS: tuple[Kind, ...] = tuple(_kind(part) for part in PARTS)
-KIND_BY_KEY = {kind.key: kind for kind in KINDS}
-
-
-def kind_named(key: str) -> Kind:
-    """The kind of that key; NotFoundError where there is none."""
-    if key not in KIND_BY_KEY:
-        raise NotFoundError(f"kind of part “{key[:40]}”")
-    return KIND_BY_KEY[key]

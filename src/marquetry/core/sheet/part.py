@@ -4,15 +4,15 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from functools import cached_property
 
-from marquetry.core.sheet.build import FORMAT, Build, Json, dimension_as_json
+from marquetry.core.sheet.anatomy import is_number
+from marquetry.core.sheet.build import FORMAT, LONGEST_WORDS, Build, Json, dimension_as_json
 from marquetry.core.sheet.described.looks import LUME
-from marquetry.core.sheet.kind import KIND_BY_KEY, Kind, kind_named
-from marquetry.core.sheet.schema import Many
+from marquetry.core.sheet.kind import Kind
+from marquetry.core.sheet.plain import has_control
 from marquetry.core.values.dimension import Dimension
 from marquetry.core.values.errors import NotFoundError, SheetError
 from marquetry.core.values.figures import figure
 
-LONGEST_WORDS = 200
 PART_LINK, PIECE_LINK = LINKS = ("shelf_part", "shelf_piece")
 """Keys by which a part in a build sheet says which part of the shelf, and which piece of it, it is."""
 
@@ -32,13 +32,20 @@ class Part:
         plain = {key: value for key, value in document.items() if key not in LINKS}
         for look in kind.looks:
             words = plain.get(look.key)
-            if words is not None and not (isinstance(words, str) and len(words) <= LONGEST_WORDS):
+            if words is not None and not (
+                isinstance(words, str) and len(words) <= LONGEST_WORDS and not has_control(words)
+            ):
                 raise SheetError(f"{kind.key}.{look.key}", f"at most {LONGEST_WORDS} letters of plain words")
         build = _alone(kind, plain)
         for path, dimension in build.dimensions.items():
             if not isinstance(build.at(path), dict):
                 build = build.with_entry(path, dimension_as_json(dimension))
         return cls(kind, build)
+
+    @property
+    def read(self) -> tuple[Json, Mapping[str, Dimension]]:
+        """The part as a slot holds it with its dimensions by path: `Build.with_read` takes it as it is."""
+        return self.build.at(self.kind.key), self.build.dimensions
 
     @cached_property
     def document(self) -> dict[str, Json]:
@@ -83,20 +90,26 @@ class Part:
 
 
 def _alone(kind: Kind, document: dict[str, Json]) -> Build:
-    held: Json = [document] if isinstance(kind.described, Many) else document
-    if isinstance(kind.described, Many) and "side" not in document:
-        held = [{**document, "side": "dial"}]
-    return Build({"format": FORMAT, "name": kind.label, "target": {}, "parts": {kind.key: held}, "rules": {}})
+    # Which side a spacer goes on is the watch's business; alone it has to be on one of them.
+    sided = {"side": "dial", **document} if kind.is_many else document
+    whole = {
+        "format": FORMAT,
+        "name": kind.label,
+        "target": {},
+        "parts": {kind.key: kind.held(sided)},
+        "rules": {},
+    }
+    return Build(whole, kind.anatomy)
 
 
 def parts_of(build: Build) -> Iterator[tuple[str, Kind, dict[str, Json]]]:
     """Every part in a build with its slot, kind and document; of a list one by one."""
-    for key, kind in KIND_BY_KEY.items():
-        found = build.at(key)
+    for kind in build.anatomy.kinds:
+        found = build.at(kind.key)
         if isinstance(found, dict):
-            yield key, kind, found
+            yield kind.key, kind, found
         elif isinstance(found, list):
-            yield from ((f"{key}.{index}", kind, item) for index, item in enumerate(found))
+            yield from ((f"{kind.key}.{index}", kind, item) for index, item in enumerate(found))
 
 
 def part_at(build: Build, path: str) -> tuple[Part, str]:
@@ -105,24 +118,24 @@ def part_at(build: Build, path: str) -> tuple[Part, str]:
     NotFoundError where the build has no such part.
     """
     key, _, rest = path.partition(".")
-    kind = kind_named(key)
+    kind = build.anatomy.kind(key)
     slot = key
-    if isinstance(kind.described, Many):
+    if kind.is_many:
         index, _, rest = rest.partition(".")
         slot = f"{key}.{index}"
-    document = build.at(slot)
+    document = build.at(slot) if not kind.is_many or is_number(slot.rpartition(".")[2]) else None
     if document is None or not rest:
-        raise NotFoundError(f"{kind.label.lower()} in this watch for {path!r}")
+        raise NotFoundError(f"{kind.label.lower()} in this watch for {path[:80]!r}")
     return Part.of(kind, document), rest
 
 
 def unlinked(build: Build) -> Build:
     """The build without its links to this workshop's shelf, which mean nothing elsewhere."""
     document = build.document
-    for key in KIND_BY_KEY:
-        held = document["parts"].get(key)
+    for kind in build.anatomy.kinds:
+        held = document["parts"].get(kind.key)
         for part in held if isinstance(held, list) else [held]:
             for link in LINKS:
                 if isinstance(part, dict):
                     part.pop(link, None)
-    return Build(document)
+    return Build(document, build.anatomy)

@@ -10,6 +10,8 @@ from marquetry.core.values.dimension import Unit
 from marquetry.core.values.errors import DimensionError
 
 Floor = Literal["positive", "zero", "signed"]
+Nature = Literal["diameter", "radius", "angle", "thickness", "width", "length", "depth", "height"]
+"""What a quantity is: forms, drawings and shapes go by this, never by the words of a label."""
 FURTHEST: dict[Unit, float] = {"mm": 200.0, "°": 720.0}
 """No watch part reaches further; a larger number is a slip of units or of the decimal point."""
 
@@ -31,9 +33,10 @@ class Way:
 class Quantity:
     """A dimension of a part.
 
-    `usual` is where it lies when nothing is known (drawn dashed), `near` a better guess: another path and
-    what is added to it. `plausible` is the range outside which a slip is likely, `how` the way to measure it;
-    `floor` says whether it may be zero or negative.
+    `usual` (mm or degrees, as `plausible`) is where it lies when nothing is known (drawn dashed), `near` a
+    better guess: another path and what is added to it. `nature` says what kind of quantity it is. `plausible`
+    is the range outside which a slip is likely, `how` the way to measure it; `floor` says whether it may be
+    zero or negative.
     """
 
     key: str
@@ -41,9 +44,23 @@ class Quantity:
     usual: float
     plausible: tuple[float, float]
     how: "Way"
-    unit: Unit = "mm"
+    nature: Nature
     floor: Floor = "positive"
     near: tuple[str, float] | None = None
+
+    @property
+    def unit(self) -> Unit:
+        """Degrees for an angle, millimetres for all else."""
+        return "°" if self.nature == "angle" else "mm"
+
+    @property
+    def is_place(self) -> bool:
+        """Whether it says where something lies about the centre, as a picture can show."""
+        return self.nature in {"radius", "angle"}
+
+    def told(self, figure: str) -> str:
+        """The figure with the sign of its nature: Ø before a diameter."""
+        return f"Ø {figure}" if self.nature == "diameter" else figure
 
     @property
     def way(self) -> str:
@@ -129,13 +146,17 @@ class Group:
 
 @dataclass(frozen=True, slots=True)
 class Many:
-    """A list of like things, such as feet; `singular` names one of them, `looks` as for a group."""
+    """A list of like things, such as feet; `singular` names one of them, `looks` as for a group.
+
+    `most` is the longest list that is read: a longer one is a slip or a strain on the program.
+    """
 
     key: str
     label: str
     singular: str
     entries: tuple["Entry", ...]
     looks: tuple["Look", ...] = ()
+    most: int = 8
 
 
 Look: TypeAlias = Text | Choice

@@ -2,9 +2,9 @@
 
 from functools import lru_cache
 
+from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.build import FORMAT, Build, Json
 from marquetry.core.sheet.described.words import FUNCTIONS
-from marquetry.core.sheet.parts import PARTS
 from marquetry.core.sheet.schema import Choice, Count, Entry, Flag, Group, Many, Names, Quantity, Text
 
 SECOND = {"angle": 180.0}
@@ -13,12 +13,17 @@ SECOND = {"angle": 180.0}
 WORDS = {"thread": "0.90"}
 
 
-@lru_cache(maxsize=1)
-def usual_build() -> Build:
-    """Every part, two of each thing in a list but no spacers, all dimensions exact."""
-    parts = {part.key: _usual(part) for part in PARTS if part.key != "spacers"}
+@lru_cache(maxsize=4)
+def usual_build(anatomy: Anatomy) -> Build:
+    """Every part but those that are only put in where height is missing, all dimensions exact.
+
+    Of each thing in a part's list there are two.
+    """
+    parts = {part.key: _usual(part) for part in anatomy.parts if not isinstance(part, Many)}
     target = {"water_depth_m": 50, "wrist_circumference_mm": 172}
-    return Build({"format": FORMAT, "name": "A usual watch", "target": target, "parts": parts, "rules": {}})
+    return Build(
+        {"format": FORMAT, "name": "A usual watch", "target": target, "parts": parts, "rules": {}}, anatomy
+    )
 
 
 def _usual(entry: Entry, turn: int = 0) -> Json:  # noqa: PLR0911  # one return a kind of entry

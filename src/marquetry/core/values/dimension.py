@@ -13,6 +13,8 @@ from marquetry.core.values.errors import DimensionError
 
 Unit = Literal["mm", "°"]
 
+FURTHEST = 1e6
+"""Millimetres or degrees: far beyond any part, and far from where sums of squares overflow."""
 COVERAGE_FACTOR = 2.0
 RECTANGULAR_DIVISOR = math.sqrt(3.0)
 
@@ -36,7 +38,7 @@ USUAL_TOLERANCE: dict[Unit, dict[Source, float]] = {
 class Dimension:
     """A length in millimetres or an angle in degrees, true within `value` ± `tol`.
 
-    Raises DimensionError where value or tolerance is not finite, or the tolerance is negative.
+    Raises DimensionError where value or tolerance is not finite or beyond reason, or the latter negative.
     """
 
     value: float
@@ -44,10 +46,10 @@ class Dimension:
     source: Source
 
     def __post_init__(self) -> None:
-        if not math.isfinite(self.value):
-            raise DimensionError("value", self.value, "", "a finite number")
-        if not (math.isfinite(self.tol) and self.tol >= 0):
-            raise DimensionError("tol", self.tol, "", "a tolerance of 0 or more")
+        if not abs(self.value) <= FURTHEST:  # NaN is not either
+            raise DimensionError("value", self.value, "", f"a number of at most {FURTHEST:,.0f}")
+        if not 0 <= self.tol <= FURTHEST:
+            raise DimensionError("tol", self.tol, "", f"a tolerance of 0 or more, at most {FURTHEST:,.0f}")
 
     @property
     def standard_uncertainty(self) -> float:

@@ -5,13 +5,16 @@ Inches are converted here and nowhere else, by the exact 25.4 mm.
 
 import math
 import re
+from typing import Literal
 
-from marquetry.core.values.dimension import Unit
+from marquetry.core.values.dimension import Unit as DimensionUnit
 from marquetry.core.values.errors import DimensionError
 
 INCH_MM = 25.4
+Unit = DimensionUnit | Literal["%", "×"]
+"""What a field may ask for: a dimension's unit, or that of a rule."""
 _INCHES = {"in", '"', "″", "inch"}
-_UNIT = r"(?:mm|inch|in|\"|″|°)"
+_UNIT = r"(?:mm|inch|in|\"|″|°|%|×)"
 _DECIMAL = r"(?:\d{1,6}(?:[.,]\d{0,9})?|[.,]\d{1,9})"
 _FRACTION = r"(?:(?:\d{1,3}\s+)?\d{1,3}/\d{1,3})"
 _TYPED = re.compile(
@@ -23,10 +26,11 @@ _TYPED = re.compile(
 def parse_entry(field: str, text: str, unit: Unit) -> tuple[float, float | None]:
     """The value in the text in `unit`, and the half width of its tolerance where one was typed.
 
-    Understands decimal point and comma, fractions, inches and `±`. Raises DimensionError, naming the field
-    and what would do.
+    Understands decimal point and comma, fractions, inches and `±`, and any white space between them, such as
+    the no-break space of a pasted `1 1/8"`; inches only where millimetres are asked for. Raises
+    DimensionError, naming the field and what would do.
     """
-    found = _TYPED.fullmatch(text.strip())
+    found = _TYPED.fullmatch(" ".join(text.split()))
     if found is None:
         raise _refused(field, text, unit)
     typed_unit = found["unit"] or found["tol_unit"] or unit

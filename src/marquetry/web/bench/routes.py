@@ -7,9 +7,8 @@ from fastapi import APIRouter, Form, Request, UploadFile
 from markupsafe import Markup
 from starlette.responses import RedirectResponse, Response
 
-from marquetry.core.fit.checks import CHECK_BY_NAME
+from marquetry.core.fit.model import House, Model
 from marquetry.core.fit.report import Report, report_on
-from marquetry.core.fit.rules import Rules
 from marquetry.core.section.lay_out import lay_out
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.part import unlinked
@@ -23,7 +22,7 @@ from marquetry.store.house import rule_values
 from marquetry.store.watches import StoredWatch
 from marquetry.web.site.deps import Connection
 from marquetry.web.site.pages import render
-from marquetry.web.watch.view import House, waits_for
+from marquetry.web.watch.view import waits_for
 
 router = APIRouter()
 LONGEST_NAME = 80
@@ -40,11 +39,11 @@ class BenchEntry:
     marks: tuple[tuple[str, Verdict], ...]
 
 
-def _entry(stored: StoredWatch, house: House, *, first: bool) -> BenchEntry:
-    report = report_on(stored.build, Rules.of(stored.build, house))
+def _entry(model: Model, stored: StoredWatch, house: House, *, first: bool) -> BenchEntry:
+    report = report_on(stored.build, model.rules_of(stored.build, house))
     scene = section_thumb(lay_out(stored.build, report), stored.build.name)
     thumb = Markup(to_svg(scene, defs=first))  # noqa: S704  # escaped by svg.py
-    marks = tuple((CHECK_BY_NAME[f.check].title, f.verdict) for f in report.ranked())
+    marks = tuple((model.title(f.check), f.verdict) for f in report.ranked())
     return BenchEntry(stored, report, thumb, waits_for(report), marks)
 
 
@@ -58,7 +57,10 @@ def _page(
     request: Request, connection: Connection, context: dict[str, object], status: int = 200
 ) -> Response:
     house = rule_values(connection)
-    entries = [_entry(w, house, first=i == 0) for i, w in enumerate(watches.all_watches(connection))]
+    entries = [
+        _entry(connection.model, w, house, first=i == 0)
+        for i, w in enumerate(watches.all_watches(connection))
+    ]
     usual: dict[str, object] = {"removed": None, "name_error": "", "sheet_error": "", "typed_name": ""}
     return render(request, "bench/templates/bench.html", {**usual, "entries": entries, **context}, status)
 
@@ -70,15 +72,19 @@ def new_watch(request: Request, connection: Connection, name: Annotated[str, For
     if not typed or len(typed) > LONGEST_NAME:
         words = f"Give the watch a name of at most {LONGEST_NAME} letters."
         return _page(request, connection, {"name_error": words, "typed_name": typed[:LONGEST_NAME]}, 422)
-    return _to_watch(request, watches.add_watch(connection, Build.empty(typed)))
+    return _to_watch(request, watches.add_watch(connection, Build.empty(typed, connection.model.anatomy)))
 
 
 @router.post("/sheets", name="bring_in")
 def bring_in(request: Request, connection: Connection, sheet: UploadFile) -> Response:
     """Put the watch of a build sheet on the bench; one that cannot be read changes nothing."""
     try:
-        build = unlinked(build_sheet.loads(sheet.file.read(build_sheet.MOST_BYTES + 1)))
-        report_on(build)  # a sheet's own rules are read here, so that a page never meets a faulty one
+        build = unlinked(
+            build_sheet.loads(sheet.file.read(build_sheet.MOST_BYTES + 1), connection.model.anatomy)
+        )
+        report_on(
+            build, connection.model.rules_of(build)
+        )  # a sheet's own rules are read here, so that a page never meets a faulty one
     except (SheetError, DimensionError) as error:
         return _page(request, connection, {"sheet_error": f"{error} Nothing was changed."}, 422)
     return _to_watch(request, watches.add_watch(connection, build))

@@ -10,21 +10,20 @@ from marquetry.core.finder.candidates import Slot
 from marquetry.core.finder.pairs import PairTable, pair_table
 from marquetry.core.finder.search import Search
 from marquetry.core.finder.shopping import shopping_card
-from marquetry.core.fit.checks import CHECK_BY_NAME
+from marquetry.core.fit.model import Model
 from marquetry.core.fit.report import report_on
-from marquetry.core.fit.rules import Rules
-from marquetry.core.sheet.kind import KIND_BY_KEY, kind_named
+from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.values.verdict import Verdict
 from marquetry.formats.pairs_csv import pairs_csv
 from marquetry.store import watches
 from marquetry.store.house import rule_values
 from marquetry.web.finder.finds import MOST_FOUND, Find, Finds
 from marquetry.web.finder.view import (
-    FILLABLE,
     PAIR_KEYS,
     SPACERS,
     FinderLook,
     PairLook,
+    fillable,
     found_row,
     pair_slots,
     shelf_slots,
@@ -36,19 +35,24 @@ from marquetry.web.watch.visit import Visiting
 router = APIRouter()
 watch_router = APIRouter(prefix="/watches/{watch_id}")
 SHOWN_PAIRS = 24
-PAIR_LABELS = [(key, [KIND_BY_KEY[kind].label for kind in key.split("-")]) for key in PAIR_KEYS]
+
+
+def _pair_labels(anatomy: Anatomy) -> list[tuple[str, list[str]]]:
+    return [(key, [anatomy.kind(kind).label for kind in key.split("-")]) for key in PAIR_KEYS]
 
 
 @watch_router.get("/finder", name="finder")
 def show(visit: Visiting, look: Annotated[FinderLook, Query()]) -> Response:
     """The form: which slots are open, and what is accepted."""
-    build = visit.stored.build
+    build, anatomy = visit.stored.build, visit.model.anatomy
     context = {
         "watch": visit.stored,
         "look": look,
-        "slots": [(KIND_BY_KEY[key], build.has(key), build.at(f"{key}.name") or "") for key in FILLABLE],
+        "slots": [
+            (kind, build.has(kind.key), build.at(f"{kind.key}.name") or "") for kind in fillable(anatomy)
+        ],
         "spacers": SPACERS,
-        "pairs": PAIR_LABELS,
+        "pairs": _pair_labels(visit.model.anatomy),
     }
     return render(visit.request, "finder/templates/finder.html", context)
 
@@ -56,11 +60,11 @@ def show(visit: Visiting, look: Annotated[FinderLook, Query()]) -> Response:
 @watch_router.get("/finder/start", name="start_find")
 def start(visit: Visiting, look: Annotated[FinderLook, Query()]) -> Response:
     """Begin a search; what it finds appears on its own page while it goes on."""
-    if not look.kinds:
+    if not look.kinds(visit.model.anatomy):
         address = visit.request.app.url_path_for("finder", watch_id=str(visit.stored.id))
         return RedirectResponse(f"{address}{look.query()}", status_code=303)
     slots, shelf = shelf_slots(visit.connection, visit.stored, look)
-    rules = Rules.of(visit.stored.build, visit.house)
+    rules = visit.rules(visit.stored.build)
     search = Search(visit.stored.build, rules, slots, look.unmeasured)
     finds: Finds = visit.request.app.state.finds
     number = finds.start(Find(visit.stored.id, search, shelf, look.query()))
@@ -73,7 +77,7 @@ def find(request: Request, connection: Connection, number: int) -> Response:
     finds: Finds = request.app.state.finds
     found = finds.find(number)
     stored = watches.watch(connection, found.watch_id)
-    report = report_on(stored.build, Rules.of(stored.build, rule_values(connection)))
+    report = report_on(stored.build, connection.model.rules_of(stored.build, rule_values(connection)))
     before = {name: finding.verdict for name, finding in report.findings.items()}
     context = {
         "find": found,
@@ -106,9 +110,9 @@ class PairCell:
     hidden: bool
 
 
-def _cell(table: PairTable, look: PairLook, row: int, column: int) -> PairCell:
+def _cell(model: Model, table: PairTable, look: PairLook, row: int, column: int) -> PairCell:
     verdict, worst = table.verdict(row, column), table.worst[row, column]
-    by = CHECK_BY_NAME[table.checks[worst]].title if worst >= 0 else "nothing to compare"
+    by = model.title(table.checks[worst]) if worst >= 0 else "nothing to compare"
     hidden = bool(look.only) and verdict.value != look.only
     return PairCell(verdict, by, float(table.spacers[row, column]), hidden)
 
@@ -123,17 +127,17 @@ def pairs(visit: Visiting, look: Annotated[PairLook, Query()]) -> Response:
     """A window of the matrix of two kinds, with the rest of this watch around them."""
     whole = pair_slots(visit.connection, visit.stored.id, look)
     rows, columns = _window(whole[0], look.row), _window(whole[1], look.column)
-    rules = Rules.of(visit.stored.build, visit.house)
+    rules = visit.rules(visit.stored.build)
     table = pair_table(visit.stored.build, rules, rows, columns, look.spacer)
     cells = [
-        [_cell(table, look, row, column) for column in range(len(columns.candidates))]
+        [_cell(visit.model, table, look, row, column) for column in range(len(columns.candidates))]
         for row in range(len(rows.candidates))
     ]
     context = {
         "watch": visit.stored,
         "look": look,
-        "kinds": [KIND_BY_KEY[kind] for kind in look.kinds.split("-")],
-        "pairs": PAIR_LABELS,
+        "kinds": [visit.model.anatomy.kind(kind) for kind in look.kinds.split("-")],
+        "pairs": _pair_labels(visit.model.anatomy),
         "spacers": SPACERS,
         "rows": list(zip([c.part.name for c in rows.candidates], cells, strict=True)),
         "columns": [c.part.name for c in columns.candidates],
@@ -147,7 +151,7 @@ def pairs(visit: Visiting, look: Annotated[PairLook, Query()]) -> Response:
 def pairs_as_csv(visit: Visiting, look: Annotated[PairLook, Query()]) -> Response:
     """The whole matrix, a line a pair."""
     slots = pair_slots(visit.connection, visit.stored.id, look)
-    lines = pairs_csv(visit.stored.build, Rules.of(visit.stored.build, visit.house), slots, look.spacer)
+    lines = pairs_csv(visit.stored.build, visit.rules(visit.stored.build), slots, look.spacer)
     headers = {"Content-Disposition": f'attachment; filename="{look.kinds}.csv"'}
     return StreamingResponse(lines, media_type="text/csv; charset=utf-8", headers=headers)
 
@@ -155,14 +159,14 @@ def pairs_as_csv(visit: Visiting, look: Annotated[PairLook, Query()]) -> Respons
 @watch_router.get("/card-for/{kind}", name="shopping")
 def shopping(visit: Visiting, kind: str) -> Response:
     """What a part of this kind must measure for this watch: a card to take along."""
-    described = kind_named(kind)
+    described = visit.model.anatomy.kind(kind)
     build = visit.stored.build
-    lines = shopping_card(build, Rules.of(build, visit.house), described.key)
-    told = [(line, [CHECK_BY_NAME[name].title for name in line.by]) for line in lines]
+    lines = shopping_card(build, visit.rules(build), described)
+    told = [(line, [visit.model.title(name) for name in line.by]) for line in lines]
     context = {
         "watch": visit.stored,
         "kind": described,
         "lines": told,
-        "kinds": [KIND_BY_KEY[k] for k in FILLABLE],
+        "kinds": fillable(visit.model.anatomy),
     }
     return render(visit.request, "finder/templates/shopping.html", context)

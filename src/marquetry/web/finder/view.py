@@ -1,7 +1,6 @@
 """What the Finder's forms ask for, and its answers as the pages show them."""
 
 import json
-import sqlite3
 from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Annotated, Literal
@@ -12,19 +11,20 @@ from pydantic import BaseModel, ConfigDict, Field
 from marquetry.core.finder.candidates import Candidate, Slot, spacer_candidates, without_feet
 from marquetry.core.finder.pairs import PAIRS
 from marquetry.core.finder.search import Filling
-from marquetry.core.fit.checks import CHECK_BY_NAME
+from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.described.inside import SPACERS as SPACER_PART
 from marquetry.core.sheet.difference import difference
-from marquetry.core.sheet.kind import KIND_BY_KEY
+from marquetry.core.sheet.kind import Kind
 from marquetry.core.sheet.part import PART_LINK, PIECE_LINK
 from marquetry.core.values.money import Money
 from marquetry.core.values.verdict import Verdict
+from marquetry.store.database import Connection
 from marquetry.store.finder_parts import ShelfCandidate, candidates
 from marquetry.store.watches import StoredWatch
 from marquetry.web.finder.finds import Find
 from marquetry.web.shelf.forms import USUAL_CURRENCY
 
-FILLABLE = tuple(key for key in KIND_BY_KEY if key != "spacers")
 SPACERS = (0.0, 0.3, 0.6, 1.0)
 Shelf = dict[tuple[str, int], ShelfCandidate]
 
@@ -33,7 +33,7 @@ class FinderLook(BaseModel):
     """What to look for: slots to fill, and what is accepted for it."""
 
     model_config = ConfigDict(extra="ignore")
-    slots: Annotated[list[str], Field(max_length=len(FILLABLE))] = []
+    slots: Annotated[list[str], Field(max_length=40)] = []
     spacer: Annotated[float, Field(ge=0, le=2)] = 0.0
     feet: bool = False
     unmeasured: bool = False
@@ -42,23 +42,27 @@ class FinderLook(BaseModel):
     """Whether the parts that are in the slots now are left out."""
     wishes: Annotated[str, Field(max_length=200)] = ""
 
-    @property
-    def kinds(self) -> list[str]:
+    def kinds(self, anatomy: Anatomy) -> list[str]:
         """The slots that there are, each once."""
-        return [key for key in FILLABLE if key in self.slots]
+        return [kind.key for kind in fillable(anatomy) if kind.key in self.slots]
 
     def query(self) -> str:
         """The same as an address's query."""
         return "?" + urlencode(self.model_dump(exclude_defaults=True), doseq=True)
 
 
+def fillable(anatomy: Anatomy) -> tuple[Kind, ...]:
+    """The kinds of which a watch has one: what may be several is made, not looked for."""
+    return tuple(kind for kind in anatomy.kinds if not kind.is_many)
+
+
 def shelf_slots(
-    connection: sqlite3.Connection, watch: StoredWatch, look: FinderLook
+    connection: Connection, watch: StoredWatch, look: FinderLook
 ) -> tuple[tuple[Slot, ...], Shelf]:
     """The slots with the shelf's candidates, and the candidates by kind and number."""
     shelf: Shelf = {}
     slots = []
-    for kind in look.kinds:
+    for kind in look.kinds(connection.model.anatomy):
         held = candidates(connection, kind, watch.id, owned_only=look.owned)
         if look.other:
             held = [found for found in held if found.part.name != watch.build.at(f"{kind}.name")]
@@ -68,7 +72,7 @@ def shelf_slots(
             made += [padded for candidate in made if (padded := without_feet(candidate)) is not None]
         slots.append(Slot(kind, tuple(made)))
     if look.spacer:
-        slots.append(Slot("spacers", spacer_candidates(look.spacer)))
+        slots.append(Slot(SPACER_PART.key, spacer_candidates(connection.model.anatomy, look.spacer)))
     return tuple(slots), shelf
 
 
@@ -101,9 +105,10 @@ def found_row(find: Find, filling: Filling, stored: Build, before: Mapping[str, 
     linked = _linked(find, filling)
     edits = json.dumps(difference(stored, linked), separators=(",", ":"), ensure_ascii=False)
     tightest = filling.tightest
-    check = CHECK_BY_NAME[tightest.check] if tightest else None
+    model = filling.report.rules.model
+    check = model.check(tightest.check) if tightest else None
     turned = tuple(
-        (CHECK_BY_NAME[name].title, before[name], finding.verdict)
+        (model.title(name), before[name], finding.verdict)
         for name, finding in filling.report.findings.items()
         if before[name] is not finding.verdict
     )
@@ -126,7 +131,7 @@ def _part_told(find: Find, kind: str, chosen: Candidate) -> tuple[str, str, int,
         return "Spacer, dial side", chosen.part.name if not chosen.owned else "none", 0, ""
     name = f"{chosen.part.name}, feet off, on pads" if chosen.on_pads else chosen.part.name
     terms = "owned" if chosen.owned else str(on_shelf.price or "no price")
-    return KIND_BY_KEY[kind].label, name, chosen.number, terms
+    return chosen.part.kind.label, name, chosen.number, terms
 
 
 def _to_pay(find: Find, filling: Filling) -> str:
@@ -177,7 +182,7 @@ class PairLook(BaseModel):
         return "?" + urlencode({key: value for key, value in now.items() if value not in {"", None}})
 
 
-def pair_slots(connection: sqlite3.Connection, watch_id: int, look: PairLook) -> tuple[Slot, Slot]:
+def pair_slots(connection: Connection, watch_id: int, look: PairLook) -> tuple[Slot, Slot]:
     """Rows and columns from the shelf."""
     rows, columns = look.kinds.split("-")
     made = []

@@ -9,11 +9,9 @@ from markupsafe import Markup
 from pydantic import ValidationError
 from starlette.responses import RedirectResponse, Response
 
-from marquetry.core.fit.checks import CHECKS, FAMILIES
 from marquetry.core.fit.checks.check import Check
+from marquetry.core.fit.model import Model
 from marquetry.core.fit.rule_sets import RULE_SETS
-from marquetry.core.fit.rules import PLAIN_RULES, Rules
-from marquetry.core.fit.schools import SCHOOL_BY_KEY, SCHOOLS
 from marquetry.core.measuring.instrument import WAYS
 from marquetry.core.sheet.build import Json
 from marquetry.core.values.errors import DimensionError, NotFoundError, SheetError
@@ -27,9 +25,12 @@ from marquetry.web.site.pages import render
 from marquetry.web.watch.forms import InstrumentForm, RuleForm
 
 router = APIRouter()
-DEFAULTS: dict[str, Json] = {rule.key: rule.default for rule in PLAIN_RULES} | {
-    check.rule or check.name: [check.limits.low, check.limits.high] for check in CHECKS
-}
+
+
+def _defaults(model: Model) -> dict[str, Json]:
+    """Every rule the page knows, as the model has it."""
+    plain: dict[str, Json] = {rule.key: rule.default for rule in model.rule_list}
+    return plain | {key: [check.limits.low, check.limits.high] for key, check in model.limit_keys.items()}
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,14 +47,14 @@ class RuleRow:
     origin: str
 
 
-def _limit_row(check: Check, set_here: dict[str, HouseRule], drawn: bool) -> RuleRow:  # noqa: FBT001  # only the first brings hatches
-    key = check.rule or check.name
+def _limit_row(model: Model, check: Check, set_here: dict[str, HouseRule], drawn: bool) -> RuleRow:  # noqa: FBT001  # only the first brings hatches
+    key = check.key
     own = set_here.get(key)
     low, high = own.value if own else (check.limits.low, check.limits.high)
-    scene = gap_detail(check.name)
+    scene = gap_detail(model, check.name)
     return RuleRow(
         key,
-        check.title.partition(",")[0] if check.rule else check.title,
+        check.title.partition(",")[0] if check.key != check.name else check.title,
         check.words.means,
         check.unit,
         Markup(to_svg(scene, defs=drawn)) if scene else Markup(),  # noqa: S704  # escaped by svg.py
@@ -63,24 +64,24 @@ def _limit_row(check: Check, set_here: dict[str, HouseRule], drawn: bool) -> Rul
     )
 
 
-def _families(set_here: dict[str, HouseRule]) -> list[tuple[str, list[RuleRow]]]:
+def _families(model: Model, set_here: dict[str, HouseRule]) -> list[tuple[str, list[RuleRow]]]:
     seen: set[str] = set()
     families = []
-    for name, checks in FAMILIES:
+    for name, checks in model.families:
         rows = []
         for check in checks:
-            key = check.rule or check.name
+            key = check.key
             bounded = check.limits.low is not None or check.limits.high is not None
             if bounded and key not in seen:
-                rows.append(_limit_row(check, set_here, drawn=not seen))
+                rows.append(_limit_row(model, check, set_here, drawn=not seen))
                 seen.add(key)
         families.append((name, rows))
     return families
 
 
-def _plain_rows(set_here: dict[str, HouseRule]) -> list[RuleRow]:
+def _plain_rows(model: Model, set_here: dict[str, HouseRule]) -> list[RuleRow]:
     rows = []
-    for rule in PLAIN_RULES:
+    for rule in model.rule_list:
         own = set_here.get(rule.key)
         value = own.value if own else rule.default
         origin = f"{own.origin}, {own.set_at[:10]}" if own else "fit model"
@@ -96,16 +97,17 @@ def _plain_rows(set_here: dict[str, HouseRule]) -> list[RuleRow]:
 
 def _page(request: Request, connection: Connection, errors: dict[str, str] | None = None) -> Response:
     set_here = house.house_rules(connection)
-    rules = Rules({}, house.rule_values(connection))
+    model = connection.model
+    rules = model.rules({}, house.rule_values(connection))
     context = {
-        "families": _families(set_here),
-        "plain": _plain_rows(set_here),
+        "families": _families(model, set_here),
+        "plain": _plain_rows(model, set_here),
         "sets": list(RULE_SETS),
         "instruments": house.instruments(connection),
         "ways": WAYS,
         "errors": errors or {},
-        "changed": len(set_here.keys() - SCHOOL_BY_KEY.keys()),
-        "schools": [(school, rules.school(school.key)) for school in SCHOOLS],
+        "changed": len(set_here.keys() - model.schools.keys()),
+        "schools": [(school, rules.school(school.key)) for school in model.school_list],
     }
     return render(request, "house/templates/house.html", context, 422 if errors else 200)
 
@@ -123,14 +125,15 @@ def show(request: Request, connection: Connection) -> Response:
 @router.post("/rules", name="set_rule")
 def set_rule(request: Request, connection: Connection, form: Annotated[RuleForm, Form()]) -> Response:
     """Set one rule; empty fields, or the default's own value, put it back to the default."""
-    if form.key not in DEFAULTS:
+    defaults = _defaults(connection.model)
+    if form.key not in defaults:
         raise NotFoundError(f"rule “{form.key}”")
     try:
-        value = form.read()
-        Rules({form.key: value} if value is not None else {}).check(form.key)
+        value = form.read(connection.model)
+        connection.model.rules({form.key: value} if value is not None else {}).check(form.key)
     except (DimensionError, SheetError) as error:
         return _page(request, connection, {form.key: str(error)})
-    house.set_rule(connection, form.key, None if value == DEFAULTS[form.key] else value, "own")
+    house.set_rule(connection, form.key, None if value == defaults[form.key] else value, "own")
     return _back(request, f"rule-{form.key}")
 
 
@@ -139,10 +142,11 @@ def choose_school(
     request: Request, connection: Connection, key: Annotated[str, Form()], choice: Annotated[str, Form()]
 ) -> Response:
     """Choose the workshop's way where builders disagree."""
-    if key not in SCHOOL_BY_KEY:
+    schools = connection.model.schools
+    if key not in schools:
         raise NotFoundError(f"school “{key[:40]}”")
-    Rules({key: choice}).check(key)
-    first = SCHOOL_BY_KEY[key].choices[0].key
+    connection.model.rules({key: choice}).check(key)
+    first = schools[key].practices[0].key
     house.set_rule(connection, key, None if choice == first else choice, "own")
     return _back(request, "schools")
 

@@ -5,11 +5,8 @@ from dataclasses import dataclass
 from fastapi import APIRouter
 from starlette.responses import Response
 
-from marquetry.core.fit.checks import CHECK_BY_NAME
 from marquetry.core.fit.measure_next import Proposal, measure_next
 from marquetry.core.fit.report import report_on
-from marquetry.core.fit.rules import Rules
-from marquetry.core.sheet.parts import quantity_at
 from marquetry.core.values.figures import figure
 from marquetry.core.values.verdict import Verdict
 from marquetry.store import house
@@ -34,27 +31,27 @@ class ProposalRow:
 
 
 def _row(visit: Visiting, proposal: Proposal) -> ProposalRow:
-    unit = quantity_at(proposal.path).unit
+    unit = visit.model.anatomy.quantity_at(proposal.path).unit
     risk = f"{figure(100 * proposal.risk_before, 2)} → {figure(100 * proposal.risk_after, 2, '%')}"
     return ProposalRow(
         proposal,
         row_for(visit.before.build, proposal.path, "ledger"),
         unit,
-        tuple((CHECK_BY_NAME[name].title, old, new) for name, old, new in proposal.settles),
-        _titles(proposal.helps),
+        tuple((visit.model.title(name), old, new) for name, old, new in proposal.settles),
+        _titles(visit, proposal.helps),
         risk,
     )
 
 
-def _titles(checks: tuple[str, ...]) -> str:
-    return "; ".join(CHECK_BY_NAME[name].title for name in checks)
+def _titles(visit: Visiting, checks: tuple[str, ...]) -> str:
+    return "; ".join(visit.model.title(name) for name in checks)
 
 
 @router.get("/measure", name="measure")
 def show(visit: Visiting) -> Response:
     """The ranked list, each with before and after."""
     build = visit.before.build
-    report = report_on(build, Rules.of(build, visit.house))
+    report = report_on(build, visit.rules(build))
     owned = tuple(o.instrument for o in house.instruments(visit.connection))
     proposals = measure_next(build, report, owned)
     context = {

@@ -1,6 +1,5 @@
 """Measuring cards: of a watch's dimensions, and of a shelf part's."""
 
-import sqlite3
 from collections.abc import Sequence
 from typing import Literal
 
@@ -29,7 +28,7 @@ def _sent(values: QueryParams) -> Sent:
     return {key: values.getlist(key) for key in dict.fromkeys(values)}
 
 
-def _watch_subject(request: Request, connection: sqlite3.Connection, watch_id: int, path: str) -> Subject:
+def _watch_subject(request: Request, connection: Connection, watch_id: int, path: str) -> Subject:
     stored = watches.watch(connection, watch_id)
     part, below = part_at(stored.build, path)
     action = str(request.app.url_path_for("watch_card", watch_id=str(watch_id)))
@@ -37,7 +36,7 @@ def _watch_subject(request: Request, connection: sqlite3.Connection, watch_id: i
     return Subject("watch", part, path, path, below, stored.version, action, back, stored.build.name)
 
 
-def _part_subject(request: Request, connection: sqlite3.Connection, part_id: int, path: str) -> Subject:
+def _part_subject(request: Request, connection: Connection, part_id: int, path: str) -> Subject:
     stored = shelf.part(connection, part_id)
     _, below = part_at(stored.part.build, path)
     action = str(request.app.url_path_for("part_card", part_id=str(part_id)))
@@ -45,15 +44,15 @@ def _part_subject(request: Request, connection: sqlite3.Connection, part_id: int
     return Subject("part", stored.part, path, below, below, stored.version, action, back, stored.part.name)
 
 
-def _card(
-    connection: sqlite3.Connection, subject: Subject, owner: Owner, owner_id: int, sent: Sent
-) -> CardPage:
+def _card(connection: Connection, subject: Subject, owner: Owner, owner_id: int, sent: Sent) -> CardPage:
     pictured = photos.photos_of(connection, owner, owner_id)
     linked = subject.part.document.get(PART_LINK)
     if owner == "watch" and isinstance(linked, int):
         pictured += photos.photos_of(connection, "part", linked)
     history = readings.readings_of(connection, owner, owner_id, subject.path)
-    return card_page(subject, sent, house.instruments(connection), pictured, history)
+    return card_page(
+        subject, sent, house.instruments(connection), pictured, history, connection.model.rules()
+    )
 
 
 @router.get("/watches/{watch_id}/card", name="watch_card")
@@ -77,7 +76,7 @@ def _template(request: Request) -> str:
 
 
 def _taken(
-    connection: sqlite3.Connection, page: CardPage, owner: Owner, owner_id: int, sent: Sent
+    connection: Connection, page: CardPage, owner: Owner, owner_id: int, sent: Sent
 ) -> tuple[Taken, str, Sequence[float]]:
     """What is to be saved: dimensions, the instrument's name, the single readings."""
     subject, tool = page.subject, page.chosen.instrument.name if page.chosen else ""
@@ -135,7 +134,7 @@ def save(request: Request, connection: Connection, kind: Kind, number: int, sent
     return RedirectResponse(f"{subject.action}?path={path}", status_code=303)
 
 
-def _save(connection: sqlite3.Connection, page: CardPage, number: int, based_on: int, taken: Taken) -> None:
+def _save(connection: Connection, page: CardPage, number: int, based_on: int, taken: Taken) -> None:
     subject = page.subject
     if subject.owner == "watch":
         build = watches.watch(connection, number).build

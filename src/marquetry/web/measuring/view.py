@@ -9,14 +9,14 @@ from dataclasses import dataclass, field
 
 from markupsafe import Markup
 
+from marquetry.core.fit.rules import Rules
 from marquetry.core.measuring.instrument import Instrument
 from marquetry.core.measuring.picture_scale import PictureScale, fit, polar
 from marquetry.core.measuring.repeated import Repeated, repeated
-from marquetry.core.measuring.thread import Candidate, candidates
+from marquetry.core.measuring.thread import ThreadMatch, thread_matches
 from marquetry.core.measuring.worksheet import Computed, Worksheet
 from marquetry.core.measuring.worksheets import worksheets_for
 from marquetry.core.sheet.part import Part
-from marquetry.core.sheet.parts import entry_at, label_of
 from marquetry.core.sheet.schema import Quantity
 from marquetry.core.values.dimension import Dimension
 from marquetry.core.values.entry import parse_figure, parse_figures
@@ -58,7 +58,7 @@ class Subject:
     @property
     def quantity(self) -> Quantity | None:
         """The dimension's description; None for a thread, which is told in words."""
-        last = entry_at(self.entry_path)[-1]
+        last = self.part.kind.anatomy.entry_at(self.entry_path)[-1]
         return last if isinstance(last, Quantity) else None
 
 
@@ -116,7 +116,7 @@ class ThreadTable:
     """Which thread it may be."""
 
     typed: Mapping[str, str]
-    found: tuple[Candidate, ...] = ()
+    found: tuple[ThreadMatch, ...] = ()
     error: str = ""
 
 
@@ -145,12 +145,13 @@ def first(sent: Sent, key: str) -> str:
     return next(iter(sent.get(key, ())), "").strip()
 
 
-def card_page(
+def card_page(  # noqa: PLR0913, PLR0917  # each is read from another place
     subject: Subject,
     sent: Sent,
     instruments: list[OwnedInstrument],
     photos: list[Photo],
     history: list[Reading],
+    rules: Rules,
 ) -> CardPage:
     """Compute the card from what was typed."""
     chosen = chosen_instrument(subject, sent, instruments)
@@ -159,8 +160,8 @@ def card_page(
     sheets = worksheets_for(subject.entry_path) if quantity else ()
     return CardPage(
         subject,
-        label_of(subject.entry_path),
-        Markup(to_svg(dimension_drawing(subject.part, subject.below))) if quantity else Markup(),  # noqa: S704  # escaped by svg.py
+        subject.part.kind.anatomy.label_of(subject.entry_path),
+        Markup(to_svg(dimension_drawing(subject.part, subject.below, rules))) if quantity else Markup(),  # noqa: S704  # escaped by svg.py
         subject.part.dimensions.get(subject.below),
         instruments,
         chosen,
@@ -176,7 +177,8 @@ def card_page(
 
 def is_place(subject: Subject) -> bool:
     """Whether the dimension is one of a place about the centre, which a picture can show."""
-    return subject.below.rpartition(".")[2] in PLACE and "." in subject.below
+    quantity = subject.quantity
+    return quantity is not None and quantity.is_place and "." in subject.below
 
 
 def chosen_instrument(
@@ -264,7 +266,7 @@ def thread_of(sent: Sent, tool: Instrument | None) -> ThreadTable:
         outside, over = (
             Dimension.of(parse_figure(key, typed[key], "mm"), tool.uncertainty) for key in ("outside", "over")
         )
-        return ThreadTable(typed, candidates(outside, over, _pitches(typed["pitches"]))[:6])
+        return ThreadTable(typed, thread_matches(outside, over, _pitches(typed["pitches"]))[:6])
     except DimensionError as error:
         return ThreadTable(typed, error=str(error))
 

@@ -9,7 +9,6 @@ from fastapi import APIRouter, Query
 from markupsafe import Markup
 from starlette.responses import Response
 
-from marquetry.core.fit.checks import CHECK_BY_NAME
 from marquetry.core.fit.report import Report, report_on
 from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.squeeze_pairs import DIAMETER, WALL, Pairs, Size, squeeze_pairs
@@ -57,7 +56,7 @@ def _row(visit: Visit, before: Report, remedy: Remedy) -> RemedyRow:
 
 def _turns(before: Report, remedy: Remedy, names: tuple[str, ...]) -> tuple[Turn, ...]:
     return tuple(
-        (CHECK_BY_NAME[name].title, before.findings[name].verdict, remedy.report.findings[name].verdict)
+        (before.rules.model.title(name), before.findings[name].verdict, remedy.report.findings[name].verdict)
         for name in names
     )
 
@@ -80,9 +79,9 @@ def show(visit: Visiting, more: Annotated[bool, Query()] = False, now: bool = Fa
         context = {"watch": visit.stored, "ready": False, "query": "?more=true" if more else ""}
         return render(visit.request, "remedies/templates/remedies.html", context)
     build = visit.stored.build
-    rules = Rules.of(build, visit.house)
+    rules = visit.rules(build)
     before = report_on(build, rules)
-    found = offers(build, visit.house)
+    found = offers(build, rules)
     shown = found.remedies if more else found.remedies[:SHOWN]
     context = {
         "watch": visit.stored,
@@ -90,7 +89,7 @@ def show(visit: Visiting, more: Annotated[bool, Query()] = False, now: bool = Fa
         "before": before,
         "rows": [_row(visit, before, remedy) for remedy in shown],
         "hidden": len(found.remedies) - len(shown),
-        "disagreements": [(CHECK_BY_NAME[d.check], d) for d in found.disagreements],
+        "disagreements": [(visit.model.check(d.check), d) for d in found.disagreements],
         "pairs": _pairs(visit, rules),
     }
     return render(

@@ -5,8 +5,8 @@ from typing import Annotated
 from fastapi import APIRouter, Form, Request, UploadFile
 from starlette.responses import RedirectResponse, Response
 
+from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.build import Build
-from marquetry.core.sheet.kind import KINDS
 from marquetry.core.sheet.part import unlinked
 from marquetry.core.values.errors import DimensionError, NotFoundError, SheetError
 from marquetry.core.values.money import parse_money
@@ -14,7 +14,7 @@ from marquetry.formats import build_sheet
 from marquetry.store import donors, pieces, watches
 from marquetry.web.shelf.forms import USUAL_CURRENCY
 from marquetry.web.shelf.part_view import piece_view
-from marquetry.web.shelf.view import thumb
+from marquetry.web.shelf.view import thumbs
 from marquetry.web.site.deps import Connection, SentForm
 from marquetry.web.site.pages import render
 
@@ -27,7 +27,7 @@ def _page(request: Request, connection: Connection, told: dict[str, str], status
         "donors": [
             (donor, pieces.pieces_of_donor(connection, donor.id)) for donor in donors.all_donors(connection)
         ],
-        "kinds": [kind for kind in KINDS if kind.key != "spacers"],
+        "kinds": [kind for kind in connection.model.anatomy.kinds if not kind.is_many],
         "told": {"error": "", "name": "", "paid": "", "notes": "", **told},
     }
     return render(request, "shelf/templates/donors.html", context, status)
@@ -51,7 +51,7 @@ def take_apart(  # noqa: PLR0913, PLR0917  # one argument a field
 ) -> Response:
     """Take a watch apart: every part it had becomes a piece on the shelf, or nothing happens."""
     try:
-        build = _donor_build(name.strip(), kinds or [], sheet)
+        build = _donor_build(connection.model.anatomy, name.strip(), kinds or [], sheet)
         number = donors.take_apart(
             connection, build, parse_money("paid", paid, USUAL_CURRENCY), notes.strip()
         )
@@ -61,15 +61,15 @@ def take_apart(  # noqa: PLR0913, PLR0917  # one argument a field
     return RedirectResponse(request.app.url_path_for("donor", number=str(number)), status_code=303)
 
 
-def _donor_build(name: str, kinds: list[str], sheet: UploadFile | None) -> Build:
+def _donor_build(anatomy: Anatomy, name: str, kinds: list[str], sheet: UploadFile | None) -> Build:
     """The donor from its build sheet, or a watch with the parts that were ticked."""
     if sheet is not None and sheet.filename:
-        build = unlinked(build_sheet.loads(sheet.file.read(build_sheet.MOST_BYTES + 1)))
+        build = unlinked(build_sheet.loads(sheet.file.read(build_sheet.MOST_BYTES + 1), anatomy))
         return build.renamed(name) if name else build
     if not name or len(name) > LONGEST_NAME:
         raise SheetError("name", f"the donor's name, at most {LONGEST_NAME} letters")
-    build = Build.empty(name)
-    for kind in KINDS:
+    build = Build.empty(name, anatomy)
+    for kind in anatomy.kinds:
         if kind.key in kinds:
             build = build.with_entry(kind.key, {"name": f"{name} {kind.label.lower()}"[:120]})
     if not build.parts:
@@ -89,7 +89,7 @@ def one(request: Request, connection: Connection, number: int) -> Response:
             for piece in pieces.pieces_of_donor(connection, number)
         ],
         "watches": on_bench,
-        "thumb": thumb,
+        "thumb": thumbs(connection.model),
     }
     return render(request, "shelf/templates/donor.html", context)
 

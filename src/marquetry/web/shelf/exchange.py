@@ -11,7 +11,8 @@ from starlette.background import BackgroundTask
 from starlette.responses import FileResponse, RedirectResponse, Response, StreamingResponse
 
 from marquetry.core.values.errors import SheetError
-from marquetry.formats import shelf_csv, shelf_import, workshop_archive
+from marquetry.formats import shelf_csv
+from marquetry.store import archive, imports
 from marquetry.store.database import connect
 from marquetry.web.site.deps import Connection, wants_fragments
 from marquetry.web.site.jobs import Progress, Task, Work, Works
@@ -42,9 +43,9 @@ def _begin(request: Request, work: Work, task: Task) -> Response:
 def show(request: Request, connection: Connection) -> Response:
     """What goes out and in as files."""
     context = {
-        "empty": workshop_archive.is_empty(connection),
-        "columns": shelf_csv.columns(),
-        "most": (shelf_csv.MOST_BYTES, workshop_archive.MOST_BYTES),
+        "empty": archive.is_empty(connection),
+        "columns": shelf_csv.headings(connection.model.anatomy),
+        "most": (shelf_csv.MOST_BYTES, archive.MOST_BYTES),
     }
     return render(request, "shelf/templates/exchange.html", context)
 
@@ -52,8 +53,8 @@ def show(request: Request, connection: Connection) -> Response:
 @router.get("/shelf.csv", name="shelf_csv")
 def csv_out(request: Request) -> Response:
     """Every part of the shelf, one row each."""
-    with closing(connect(request.app.state.database)) as connection:
-        rows = list(shelf_import.shelf_rows(connection))
+    with closing(connect(request.app.state.database, request.app.state.model)) as connection:
+        rows = list(imports.shelf_rows(connection))
     headers = {"Content-Disposition": 'attachment; filename="shelf.csv"'}
     return StreamingResponse(shelf_csv.write(rows), media_type="text/csv; charset=utf-8", headers=headers)
 
@@ -61,14 +62,18 @@ def csv_out(request: Request) -> Response:
 @router.post("/shelf/imports", name="bring_in_parts")
 def bring_in(request: Request, connection: Connection, file: UploadFile) -> Response:
     """Read a file of parts; nothing is on the shelf before it is looked over and taken."""
-    held, database = _kept(file, shelf_csv.MOST_BYTES), request.app.state.database
+    held, database, model = (
+        _kept(file, shelf_csv.MOST_BYTES),
+        request.app.state.database,
+        request.app.state.model,
+    )
     lines = sum(chunk.count(b"\n") for chunk in iter(lambda: held.read(1 << 20), b""))
     held.seek(0)
-    number = shelf_import.begin(connection, file.filename or "")
+    number = imports.begin(connection, file.filename or "")
 
     def task(progress: Progress) -> None:
-        with closing(connect(database)) as own, held:
-            shelf_import.read_in(own, number, held, progress)
+        with closing(connect(database, model)) as own, held:
+            imports.read_in(own, number, held, progress)
 
     goes_to = str(request.app.url_path_for("import", number=str(number)))
     return _begin(request, Work("Reading the file", lines, goes_to), task)
@@ -83,15 +88,15 @@ def preview(
     page: Annotated[int, Query(ge=1, le=1000)] = 1,
 ) -> Response:
     """Row by row what taking the file would do."""
-    found = shelf_import.pending(connection, number)
+    found = imports.pending(connection, number)
     count = found.counts[fate] if fate else found.total
     context = {
         "found": found,
-        "rows": shelf_import.rows_of(connection, number, fate, page),
+        "rows": imports.rows_of(connection, number, fate, page),
         "fate": fate,
-        "fates": shelf_import.FATES,
+        "fates": imports.FATES,
         "page": page,
-        "pages": max(-(-count // shelf_import.PAGE), 1),
+        "pages": max(-(-count // imports.PAGE), 1),
     }
     return render(request, "shelf/templates/import.html", context)
 
@@ -99,11 +104,11 @@ def preview(
 @router.post("/shelf/imports/{number}/taken", name="take_import")
 def take(request: Request, connection: Connection, number: int) -> Response:
     """Put the new and changed parts on the shelf, all or none."""
-    found, database = shelf_import.pending(connection, number), request.app.state.database
+    found, database, model = imports.pending(connection, number), request.app.state.database, connection.model
 
     def task(progress: Progress) -> None:
-        with closing(connect(database)) as own:
-            shelf_import.take(own, number, progress)
+        with closing(connect(database, model)) as own:
+            imports.take(own, number, progress)
 
     goes_to = str(request.app.url_path_for("import", number=str(number)))
     total = found.counts["new"] + found.counts["changed"]
@@ -113,16 +118,19 @@ def take(request: Request, connection: Connection, number: int) -> Response:
 @router.post("/shelf/imports/{number}/removed", name="throw_away_import")
 def throw_away(request: Request, connection: Connection, number: int) -> Response:
     """Forget the file; the shelf was never touched."""
-    shelf_import.throw_away(connection, number)
+    imports.throw_away(connection, number)
     return RedirectResponse(request.app.url_path_for("exchange"), status_code=303)
 
 
 @router.get("/workshop.zip", name="workshop_zip")
 def workshop_out(request: Request) -> Response:
     """The whole workshop in one file."""
-    database = request.app.state.database
-    with tempfile.NamedTemporaryFile(suffix=".zip", delete=False) as file, closing(connect(database)) as own:
-        workshop_archive.pack(own, database, file)
+    database, model = request.app.state.database, request.app.state.model
+    with (
+        tempfile.NamedTemporaryFile(suffix=".zip", delete=False) as file,
+        closing(connect(database, model)) as own,
+    ):
+        archive.pack(own, database, file)
 
     forget = BackgroundTask(Path(file.name).unlink, missing_ok=True)
     return FileResponse(file.name, media_type="application/zip", filename="workshop.zip", background=forget)
@@ -131,14 +139,13 @@ def workshop_out(request: Request) -> Response:
 @router.post("/workshop", name="bring_in_workshop")
 def workshop_in(request: Request, file: UploadFile) -> Response:
     """Take a whole workshop into this empty one."""
-    held, database = _kept(file, workshop_archive.MOST_BYTES), request.app.state.database
-    work = Work(
-        "Bringing in the workshop", workshop_archive.steps_in(held), str(request.app.url_path_for("bench"))
-    )
+    held, database = _kept(file, archive.MOST_BYTES), request.app.state.database
+    model = request.app.state.model
+    work = Work("Bringing in the workshop", archive.steps_in(held), str(request.app.url_path_for("bench")))
 
     def task(progress: Progress) -> None:
-        with closing(connect(database)) as own, held:
-            workshop_archive.unpack(own, database, held, progress)
+        with closing(connect(database, model)) as own, held:
+            archive.unpack(own, database, held, progress)
 
     return _begin(request, work, task)
 

@@ -4,9 +4,9 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
+from marquetry.core.trade.terms import Terms
 from marquetry.core.values.money import parse_money
 from marquetry.store.pieces import Stock
-from marquetry.store.shelf import Terms
 
 Typed = Annotated[str, Field(max_length=400)]
 USUAL_CURRENCY = "EUR"

@@ -1,16 +1,15 @@
 """A part of the shelf on its page: drawing, dimensions, looks, terms, pieces, photographs."""
 
-import sqlite3
 from dataclasses import dataclass, replace
 
 from markupsafe import Markup
 
-from marquetry.core.sheet.kind import Kind
+from marquetry.core.fit.rules import Rules
 from marquetry.core.sheet.part import Part
-from marquetry.core.sheet.parts import quantity_at
 from marquetry.drawing.dimension_drawing import dimension_drawing
 from marquetry.drawing.svg import to_svg
 from marquetry.store import photos, pieces, shelf, watches
+from marquetry.store.database import Connection
 from marquetry.store.photos import Photo
 from marquetry.store.pieces import CONDITIONS, MANY_FITTINGS, Move, Piece
 from marquetry.store.shelf import StoredPart
@@ -50,7 +49,7 @@ class PartPage:
 
 
 def part_page(
-    connection: sqlite3.Connection,
+    connection: Connection,
     stored: StoredPart,
     at: str = "",
     rejected: Rejected | None = None,
@@ -62,8 +61,8 @@ def part_page(
     return PartPage(
         stored,
         path,
-        quantity_at(f"{stored.part.kind.prefix}.{path}").label if path else "",
-        draw(stored.part, path),
+        connection.model.anatomy.quantity_at(f"{stored.part.kind.prefix}.{path}").label if path else "",
+        draw(stored.part, path, connection.model.rules()),
         _view(stored.part, rejected),
         look_rows(stored.part, rejected),
         tuple(
@@ -77,12 +76,12 @@ def part_page(
     )
 
 
-def draw(part: Part, path: str) -> Markup:
+def draw(part: Part, path: str, rules: Rules) -> Markup:
     """The part with one dimension on it."""
-    return Markup(to_svg(dimension_drawing(part, path))) if path else Markup()  # noqa: S704  # escaped by svg.py
+    return Markup(to_svg(dimension_drawing(part, path, rules))) if path else Markup()  # noqa: S704  # escaped by svg.py
 
 
-def piece_view(connection: sqlite3.Connection, piece: Piece, on_bench: dict[int, str]) -> PieceView:
+def piece_view(connection: Connection, piece: Piece, on_bench: dict[int, str]) -> PieceView:
     """A piece with what became of it."""
     return PieceView(
         piece,
@@ -115,11 +114,6 @@ def _shown_path(part: Part, at: str) -> str:
 def _view(part: Part, rejected: Rejected | None) -> PartView:
     """The part's rows; of a list, those of its one thing. A part cannot be taken out of itself."""
     shown = part_view(part.build, part.kind.described, rejected)
-    if is_one_of_many(part.kind):
+    if part.kind.is_many:
         shown = shown.inner[0]
     return replace(shown, removable=False)
-
-
-def is_one_of_many(kind: Kind) -> bool:
-    """Whether a watch may have several of the kind."""
-    return kind.prefix != kind.key

@@ -1,6 +1,5 @@
 """Owned pieces: where they lie, what became of them, and donors taken apart."""
 
-import sqlite3
 from typing import Annotated
 
 from fastapi import APIRouter, Form, Request
@@ -17,7 +16,7 @@ from marquetry.web.site.pages import render
 router = APIRouter()
 
 
-def _read(connection: sqlite3.Connection, form: StockForm) -> Stock:
+def _read(connection: Connection, form: StockForm) -> Stock:
     """The form as a stock record; NotFoundError where it is to be kept for a watch that is not there."""
     stock = form.read()
     if stock.kept_for is not None:

@@ -5,13 +5,12 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Form, Query, Request
 from starlette.responses import RedirectResponse, Response
 
-from marquetry.core.sheet.kind import KINDS, kind_named
 from marquetry.core.sheet.part import Part
 from marquetry.core.values.errors import SheetError
 from marquetry.store import pieces, shelf, watches
 from marquetry.store.database import transaction
 from marquetry.store.shelf_search import choices, kind_counts, search
-from marquetry.web.shelf.view import Drawer, ShelfLook, ShelfPage, thumb
+from marquetry.web.shelf.view import Drawer, ShelfLook, ShelfPage, thumbs
 from marquetry.web.site.deps import Connection, Fragments
 from marquetry.web.site.pages import render
 
@@ -29,14 +28,15 @@ def show(
     page = ShelfPage(
         look,
         search(connection, look.query()),
-        tuple(Drawer(kind, counts.get(kind.key, 0)) for kind in KINDS),
+        tuple(Drawer(kind, counts.get(kind.key, 0)) for kind in connection.model.anatomy.kinds),
         choices(connection, look.kind),
         shelf.suppliers(connection),
         next((watch for watch in on_bench if watch.id == look.watch), None),
         on_bench,
+        connection.model.anatomy,
     )
     template = "shelf/templates/_shelf_found.html" if fragments else "shelf/templates/shelf.html"
-    return render(request, template, {"page": page, "thumb": thumb})
+    return render(request, template, {"page": page, "thumb": thumbs(connection.model)})
 
 
 @router.post("/shelf/parts", name="new_part")
@@ -48,7 +48,7 @@ def new_part(
     owned: Annotated[Literal["yes", ""], Form()] = "",
 ) -> Response:
     """Begin a part of which nothing is known but kind and name; with a piece of it, if one is owned."""
-    described = kind_named(kind)
+    described = connection.model.anatomy.kind(kind)
     if not name.strip():
         raise SheetError("name", f"a name of at most {LONGEST_NAME} letters", "nothing")
     with transaction(connection):

@@ -1,6 +1,7 @@
 """The shelf's page: what is looked for, as the address says it, and the slips that were found."""
 
 import json
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Annotated
@@ -9,7 +10,9 @@ from urllib.parse import urlencode
 from markupsafe import Markup
 from pydantic import BaseModel, ConfigDict, Field
 
-from marquetry.core.sheet.kind import KIND_BY_KEY, KINDS, Kind
+from marquetry.core.fit.model import Model
+from marquetry.core.sheet.anatomy import Anatomy
+from marquetry.core.sheet.kind import Kind
 from marquetry.core.sheet.part import Part
 from marquetry.core.sheet.schema import Quantity
 from marquetry.core.values.entry import parse_figure
@@ -86,14 +89,19 @@ class ShelfPage:
     suppliers: list[str]
     watch: StoredWatch | None
     watches: list[StoredWatch]
+    anatomy: Anatomy
     sorts: tuple[tuple[str, str], ...] = tuple((key, words) for key, (words, _) in SORTS.items())
     stocks: tuple[tuple[str, str], ...] = tuple((key, words) for key, (words, _) in STOCK.items())
-    kinds: tuple[Kind, ...] = KINDS
 
     @property
     def kind(self) -> Kind | None:
         """The drawer that is open."""
-        return KIND_BY_KEY.get(self.look.kind)
+        return self.anatomy.kind(self.look.kind) if self.anatomy.has_kind(self.look.kind) else None
+
+    @property
+    def kinds(self) -> tuple[Kind, ...]:
+        """Every drawer's kind."""
+        return self.anatomy.kinds
 
     @property
     def sizes(self) -> tuple[tuple[str, Quantity], ...]:
@@ -111,12 +119,17 @@ class ShelfPage:
         return self.look.address(kind="", sort="", **{"for": ""}) != "?"
 
 
-@lru_cache(maxsize=2048)
-def _thumb(kind: str, document: str) -> Markup:
-    part = Part.of(KIND_BY_KEY[kind], json.loads(document))
-    return Markup(to_svg(part_thumb(part), defs=False, kind="thumb"))  # noqa: S704  # escaped by svg.py
+Thumb = Callable[[Part], Markup]
 
 
-def thumb(part: Part) -> Markup:
-    """The part drawn small; a drawing is kept as long as the part does not change."""
-    return _thumb(part.kind.key, sheet_text(part.document))
+@lru_cache(maxsize=4)
+def thumbs(model: Model) -> Thumb:
+    """Draws parts small; a drawing is kept as long as the part does not change."""
+    rules = model.rules()
+
+    @lru_cache(maxsize=2048)
+    def drawn(kind: str, document: str) -> Markup:
+        part = Part.of(model.anatomy.kind(kind), json.loads(document))
+        return Markup(to_svg(part_thumb(part, rules), defs=False, kind="thumb"))  # noqa: S704  # escaped by svg.py
+
+    return lambda part: drawn(part.kind.key, sheet_text(part.document))

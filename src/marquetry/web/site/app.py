@@ -8,6 +8,7 @@ from starlette.middleware.trustedhost import TrustedHostMiddleware
 from starlette.staticfiles import StaticFiles
 
 from marquetry import __version__
+from marquetry.core.fit.model import Model
 from marquetry.devices.caliper import Caliper
 from marquetry.web.bench import routes as bench
 from marquetry.web.finder import routes as finder
@@ -36,10 +37,10 @@ ROUTES = (
 LOCAL_HOSTS = ("127.0.0.1", "localhost", "[::1]")
 
 
-def create_app(database: Path, allowed_host: str = "127.0.0.1") -> FastAPI:
+def create_app(database: Path, model: Model, allowed_host: str = "127.0.0.1") -> FastAPI:
     """The application on one workshop's database; it answers to this machine's names and `allowed_host`."""
     app = FastAPI(title="Marquetry", version=__version__, docs_url=None, redoc_url=None)
-    app.state.database = database
+    app.state.database, app.state.model = database, model
     app.state.works, app.state.wedge, app.state.caliper = Works(), Wedge(), Caliper()
     app.state.templates = make_templates(app)
     app.state.finds = Finds()

@@ -1,14 +1,14 @@
 """What routes ask for: one connection per request, and what the reader chose to look at."""
 
 import re
-import sqlite3
 from collections.abc import Iterator
 from typing import Annotated
 
 from fastapi import Depends, Query, Request
 
-from marquetry.core.fit.checks import CHECK_BY_NAME
+from marquetry.core.fit.model import Model as _Model
 from marquetry.drawing.sheet import STRETCHES, USUAL_TIME, VIEWS, Display, View
+from marquetry.store.database import Connection as _Opened
 from marquetry.store.database import connect
 
 TIME = re.compile(r"([01]?\d|2[0-3]):[0-5]?\d(:[0-5]?\d)?")
@@ -17,15 +17,21 @@ FRAGMENT_HEADER = "marquetry-fragment"
 """Sent by the page's own script: answer with the parts of the page that changed, not with all of it."""
 
 
-def _connection(request: Request) -> Iterator[sqlite3.Connection]:
-    connection = connect(request.app.state.database)
+def _connection(request: Request) -> Iterator[_Opened]:
+    connection = connect(request.app.state.database, request.app.state.model)
     try:
         yield connection
     finally:
         connection.close()
 
 
-def _display(
+def _model(request: Request) -> _Model:
+    model: _Model = request.app.state.model
+    return model
+
+
+def _display(  # noqa: PLR0913, PLR0917  # FastAPI hands each in by name
+    model: Annotated[_Model, Depends(_model)],
     view: Annotated[str, Query()] = "half",
     stretch: Annotated[str, Query()] = "1.5",
     check: Annotated[str, Query()] = "",
@@ -38,7 +44,7 @@ def _display(
     return Display(
         chosen_view,
         chosen_stretch,
-        check if check in CHECK_BY_NAME else "",
+        check if check in model.check_by_name else "",
         time=time if TIME.fullmatch(time) else USUAL_TIME,
         true_size=size == "true",
     )
@@ -61,7 +67,8 @@ async def _sent(request: Request) -> dict[str, list[str]]:
         }
 
 
-Connection = Annotated[sqlite3.Connection, Depends(_connection)]
+Connection = Annotated[_Opened, Depends(_connection)]
+Model = Annotated[_Model, Depends(_model)]
 Looking = Annotated[Display, Depends(_display)]
 SentForm = Annotated[dict[str, list[str]], Depends(_sent)]
 Fragments = Annotated[bool, Depends(wants_fragments)]

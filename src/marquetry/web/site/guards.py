@@ -9,8 +9,8 @@ from starlette.exceptions import HTTPException
 from starlette.responses import PlainTextResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from marquetry.formats import build_sheet, shelf_csv, workshop_archive
-from marquetry.store import photos
+from marquetry.formats import build_sheet, shelf_csv
+from marquetry.store import archive, photos
 
 MOST_DRAINED = 100_000_000
 UNSAFE = {"POST", "PUT", "PATCH", "DELETE"}
@@ -125,7 +125,7 @@ FORM_AROUND = 100_000
 """What a form needs besides its file."""
 LIMITS = (
     Limit(re.compile(r"/shelf/imports"), shelf_csv.MOST_BYTES + FORM_AROUND, "A file of parts"),
-    Limit(re.compile(r"/workshop"), workshop_archive.MOST_BYTES + FORM_AROUND, "A workshop"),
+    Limit(re.compile(r"/workshop"), archive.MOST_BYTES + FORM_AROUND, "A workshop"),
     Limit(re.compile(r"/parts/\d+/photos"), photos.MOST_BYTES + FORM_AROUND, "A photograph"),
     Limit(re.compile(r".*"), build_sheet.MOST_BYTES + FORM_AROUND, "A build sheet"),
 )

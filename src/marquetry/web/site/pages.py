@@ -12,7 +12,6 @@ from markupsafe import Markup
 from starlette.responses import Response
 
 from marquetry import __version__
-from marquetry.core.sheet.parts import label_of
 from marquetry.core.sheet.second_thought import second_thoughts
 from marquetry.core.values.figures import band, chance, entered, figure
 from marquetry.core.values.verdict import Verdict
@@ -55,7 +54,9 @@ def make_templates(app: FastAPI) -> Jinja2Templates:
         trim_blocks=True,
         lstrip_blocks=True,
     )
-    environment.filters.update(figure=figure, band=band, chance=chance, entered=entered, label_of=label_of)
+    environment.filters.update(
+        figure=figure, band=band, chance=chance, entered=entered, label_of=app.state.model.anatomy.label_of
+    )
     environment.globals.update(
         address=lru_cache(maxsize=4096)(app.url_path_for),
         static=static_address,

@@ -6,7 +6,6 @@ from fastapi import APIRouter
 from starlette.responses import JSONResponse, Response
 
 from marquetry.core.fit.report import report_on
-from marquetry.core.fit.rules import Rules
 from marquetry.core.sheet.part import unlinked
 from marquetry.drawing.plate import plate
 from marquetry.drawing.svg import to_svg
@@ -26,7 +25,7 @@ SVG_POLICY = "default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'no
 def plate_svg(visit: Visiting) -> Response:
     """The plate as it is shown, or in true size, as a file in millimetres of paper."""
     build = visit.before.build
-    scene = plate(build, report_on(build, Rules.of(build, visit.house)), visit.display)
+    scene = plate(build, report_on(build, visit.rules(build)), visit.display)
     headers = {**_attachment(build.name, f"{visit.display.view}.svg"), "Content-Security-Policy": SVG_POLICY}
     return Response(to_svg(scene, standalone=True), media_type="image/svg+xml", headers=headers)
 
@@ -43,7 +42,7 @@ def sheet_json(watch_id: int, connection: Connection) -> Response:
 def findings_json(visit: Visiting) -> JSONResponse:
     """The findings, as `marquetry check --json` prints them."""
     build = visit.before.build
-    return JSONResponse(findings_of(build, report_on(build, Rules.of(build, visit.house))))
+    return JSONResponse(findings_of(build, report_on(build, visit.rules(build))))
 
 
 def _attachment(name: str, ending: str) -> dict[str, str]:

@@ -4,10 +4,10 @@ from typing import Annotated, Literal
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
-from marquetry.core.fit.rules import PLAIN_KEYS
+from marquetry.core.fit.model import Model
 from marquetry.core.measuring.instrument import WAYS, Instrument
 from marquetry.core.sheet.build import Build, Json, dimension_as_json
-from marquetry.core.sheet.parts import entry_at
+from marquetry.core.sheet.described.inside import SPACERS
 from marquetry.core.sheet.schema import Count, Entry, Flag, Names, Quantity
 from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.entry import parse_entry, parse_figure
@@ -43,7 +43,7 @@ class EntryEdit(Edit):
 
     def applied_to(self, build: Build) -> Build:
         """The build with this entry. Raises DimensionError, SheetError or NotFoundError."""
-        entry = entry_at(self.path)[-1]
+        entry = build.anatomy.entry_at(self.path)[-1]
         if not self.value.strip():
             return build.without(self.path) if build.at(self.path) is not None else build
         return build.with_entry(self.path, self._read(entry))
@@ -95,11 +95,11 @@ class SpacerEdit(Edit):
         """The build with one spacer more."""
         if not self.value.strip():
             raise SheetError("thickness", "a number in mm, such as 0.74", "nothing")
-        number = build.count("spacers")
-        empty = build.with_entry("spacers.-", {"side": self.side})
+        number = build.count(SPACERS.key)
+        empty = build.with_entry(f"{SPACERS.key}.-", {"side": self.side})
         thickness = EntryEdit(
             version=self.version,
-            path=f"spacers.{number}.thickness",
+            path=f"{SPACERS.key}.{number}.thickness",
             value=self.value,
             tol=self.tol,
             source=self.source,
@@ -114,13 +114,15 @@ class RuleForm(BaseModel):
     low: Typed = ""
     high: Typed = ""
 
-    def read(self) -> Json:
-        """The rule as JSON: a number, `[low, high]`, or None for the default."""
+    def read(self, model: Model) -> Json:
+        """The rule as JSON, in its own unit: a number, `[low, high]`, or None for the default."""
         typed = [text.strip() for text in (self.low, self.high)]
         if not any(typed):
             return None
-        ends = [parse_figure(self.key, text, "mm") if text else None for text in typed]
-        return ends[0] if self.key in PLAIN_KEYS else ends
+        plain = model.plain_rules.get(self.key)
+        unit = plain.unit if plain else model.limit_keys[self.key].unit
+        ends = [parse_figure(self.key, text, unit) if text else None for text in typed]
+        return ends[0] if plain else ends
 
 
 def _known_way(way: str) -> str:

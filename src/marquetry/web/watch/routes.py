@@ -1,6 +1,5 @@
 """One watch: its fit page, and every edit of it."""
 
-import sqlite3
 from collections.abc import Callable
 from typing import Annotated, Literal
 
@@ -8,9 +7,10 @@ from fastapi import APIRouter, Form
 from starlette.responses import Response
 
 from marquetry.core.sheet.change import change_of_entry
-from marquetry.core.sheet.parts import label_of
+from marquetry.core.sheet.described.inside import SPACERS
 from marquetry.core.values.errors import DimensionError, SheetError
 from marquetry.store import watches
+from marquetry.store.database import Connection
 from marquetry.store.watches import StoredWatch
 from marquetry.web.watch.forms import Edit, EntryEdit, PathEdit, SpacerEdit
 from marquetry.web.watch.rows import Rejected
@@ -47,14 +47,14 @@ def add_spacer(visit: Visiting, edit: Annotated[SpacerEdit, Form()]) -> Response
         build = edit.applied_to(visit.before.build)
     except (DimensionError, SheetError) as error:
         typed = (edit.value, edit.tol, edit.source.value)
-        return visit.refused(Rejected("spacers", "tray", *typed, str(error)))
+        return visit.refused(Rejected(SPACERS.key, "tray", *typed, str(error)))
     return visit.saved(edit.version, build, f"spacer of {edit.value.strip()} on the {edit.side} side")
 
 
 @router.post("/parts", name="add_part")
 def add_part(visit: Visiting, edit: Annotated[PathEdit, Form()]) -> Response:
     """Add a part, a hand, a foot: whatever the path names, with nothing known of it yet."""
-    words = f"added: {label_of(edit.path.removesuffix('.-'))}"
+    words = f"added: {visit.model.anatomy.label_of(edit.path.removesuffix('.-'))}"
     return visit.saved(edit.version, edit.added_to(visit.before.build), words)
 
 
@@ -62,10 +62,10 @@ def add_part(visit: Visiting, edit: Annotated[PathEdit, Form()]) -> Response:
 def remove_part(visit: Visiting, edit: Annotated[PathEdit, Form()]) -> Response:
     """Take a part, a hand, a spacer out of the watch; undo brings it back."""
     build = edit.taken_from(visit.before.build)
-    return visit.saved(edit.version, build, f"removed: {label_of(edit.path)}")
+    return visit.saved(edit.version, build, f"removed: {visit.model.anatomy.label_of(edit.path)}")
 
 
-Step = Callable[[sqlite3.Connection, int, int], StoredWatch]
+Step = Callable[[Connection, int, int], StoredWatch]
 STEPS: dict[str, Step] = {"undo": watches.undo, "redo": watches.redo}
 
 

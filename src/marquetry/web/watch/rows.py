@@ -3,9 +3,9 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from marquetry.core.sheet.anatomy import is_number
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.part import PART_LINK, Part
-from marquetry.core.sheet.parts import PARTS, entry_at, label_of, quantity_at
 from marquetry.core.sheet.schema import Choice, Count, Flag, Group, Many, Names, Quantity, Text
 from marquetry.core.sheet.second_thought import second_thoughts
 from marquetry.core.values.dimension import Dimension, Unit
@@ -86,7 +86,7 @@ class PartView:
     def fillable(self) -> bool:
         """Whether it is a part of its own, which the shelf may hold."""
         _, _, rest = self.path.partition(".")
-        return not rest or rest.isdigit()
+        return not rest or is_number(rest)
 
 
 def row_for(  # noqa: PLR0913  # each has its default
@@ -99,8 +99,8 @@ def row_for(  # noqa: PLR0913  # each has its default
     stored: Build | None = None,
 ) -> Row:
     """The row of one dimension; with a slider around its stored value where it is only tried."""
-    quantity, dimension = quantity_at(path), build.dimensions.get(path)
-    words = label or label_of(path)
+    quantity, dimension = build.anatomy.quantity_at(path), build.dimensions.get(path)
+    words = label or build.anatomy.label_of(path)
     if dimension is None:
         return Row(
             path, place, words, "quantity", unit=quantity.unit, hint=quantity.hint, share=share, missing=True
@@ -156,12 +156,12 @@ def with_rejected(row: Row, rejected: Rejected | None) -> Row:
 
 def part_views(build: Build, rejected: Rejected | None = None) -> list[PartView]:
     """Every part that is in the build."""
-    return [part_view(build, part, rejected) for part in PARTS if build.has(part.key)]
+    return [part_view(build, part, rejected) for part in build.anatomy.parts if build.has(part.key)]
 
 
 def absent_parts(build: Build) -> list[tuple[str, str]]:
     """Key and label of every part that could be added."""
-    return [(part.key, part.label) for part in PARTS if not build.has(part.key)]
+    return [(part.key, part.label) for part in build.anatomy.parts if not build.has(part.key)]
 
 
 def part_view(build: Build, part: Group | Many, rejected: Rejected | None = None) -> PartView:
@@ -226,8 +226,3 @@ def look_rows(part: Part, rejected: Rejected | None = None) -> tuple[Row, ...]:
     """How the part looks and what it is made of, one row a word."""
     rows = (_row(part.build, look, f"{part.kind.prefix}.{look.key}") for look in part.kind.looks)
     return tuple(with_rejected(row, rejected) for row in rows)
-
-
-def is_list(path: str) -> bool:
-    """Whether the path names a list of like things."""
-    return isinstance(entry_at(path)[-1], Many)

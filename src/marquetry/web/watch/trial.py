@@ -7,11 +7,10 @@ from fastapi import APIRouter, Form
 from markupsafe import Markup
 from starlette.responses import RedirectResponse, Response
 
-from marquetry.core.fit.checks import FAMILIES
 from marquetry.core.fit.checks.check import Check
 from marquetry.core.fit.finding import Finding
+from marquetry.core.fit.model import Model
 from marquetry.core.fit.report import Report, report_on
-from marquetry.core.fit.rules import Rules
 from marquetry.core.section.lay_out import lay_out
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.difference import told
@@ -68,7 +67,7 @@ def _to_compare(visit: Visit) -> Response:
 
 
 @dataclass(frozen=True, slots=True)
-class Column:
+class Alternative:
     """The watch or one of its variants, side by side with the others."""
 
     name: str
@@ -84,16 +83,20 @@ class Column:
         return self.report.count(Verdict(verdict))
 
 
-def _column(visit: Visit, name: str, build: Build, made_at: str, number: int | None = None) -> Column:
-    report = report_on(build, Rules.of(build, visit.house))
+def _alternative(
+    visit: Visit, name: str, build: Build, made_at: str, number: int | None = None
+) -> Alternative:
+    report = report_on(build, visit.rules(build))
     thumb = Markup(to_svg(section_thumb(lay_out(build, report), name), defs=number is None))  # noqa: S704  # escaped by svg.py
-    return Column(name, number, build, report, thumb, told(visit.stored.build, build), made_at)
+    return Alternative(name, number, build, report, thumb, told(visit.stored.build, build), made_at)
 
 
-def _rows(columns: list[Column]) -> list[tuple[str, list[tuple[Check, list[Finding], bool]]]]:
+def _rows(
+    model: Model, columns: list[Alternative]
+) -> list[tuple[str, list[tuple[Check, list[Finding], bool]]]]:
     """By family: each check with its finding in every column, and whether they differ."""
     families = []
-    for name, checks in FAMILIES:
+    for name, checks in model.families:
         rows = []
         for check in checks:
             found = [column.report.findings[check.name] for column in columns]
@@ -109,7 +112,7 @@ def _rows(columns: list[Column]) -> list[tuple[str, list[tuple[Check, list[Findi
 def compare(visit: Visiting) -> Response:
     """The watch and its variants column by column."""
     kept = variants.variants_of(visit.connection, visit.stored.id)
-    columns = [_column(visit, visit.stored.build.name, visit.stored.build, visit.stored.saved_at)]
-    columns += [_column(visit, found.name, found.build, found.made_at, found.id) for found in kept]
-    context = {"watch": visit.stored, "columns": columns, "families": _rows(columns)}
+    columns = [_alternative(visit, visit.stored.build.name, visit.stored.build, visit.stored.saved_at)]
+    columns += [_alternative(visit, found.name, found.build, found.made_at, found.id) for found in kept]
+    context = {"watch": visit.stored, "columns": columns, "families": _rows(visit.model, columns)}
     return render(visit.request, "watch/templates/compare.html", context)

@@ -1,7 +1,6 @@
 """The fit page of one watch: plate, tray of the chosen finding, ledger of its parts."""
 
 import json
-from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from urllib.parse import urlencode
 
@@ -9,16 +8,15 @@ from fastapi import Request
 from markupsafe import Markup
 from starlette.responses import Response
 
-from marquetry.core.fit.checks import CHECK_BY_NAME, FAMILIES
 from marquetry.core.fit.checks.check import Check
 from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.report import Report, report_on
 from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.sentence import details, in_short, sentence
-from marquetry.core.sheet.build import Build, Json
+from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.change import changed_parts
+from marquetry.core.sheet.described.inside import SPACERS
 from marquetry.core.sheet.difference import difference, told
-from marquetry.core.sheet.parts import PART_BY_KEY
 from marquetry.core.values.verdict import Verdict
 from marquetry.drawing.limit_ruler import limit_ruler
 from marquetry.drawing.plate import plate
@@ -31,15 +29,11 @@ from marquetry.web.watch.rows import (
     Rejected,
     Row,
     absent_parts,
-    is_list,
     part_view,
     part_views,
     row_for,
     with_rejected,
 )
-
-House = Mapping[str, Json]
-"""The workshop's own rules, by key."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -77,7 +71,8 @@ class FitPage:
         """Every finding that speaks, by family."""
         spoken = {f.check: f for f in self.report.ranked()}
         found = [
-            (name, [(c, spoken[c.name]) for c in checks if c.name in spoken]) for name, checks in FAMILIES
+            (name, [(c, spoken[c.name]) for c in checks if c.name in spoken])
+            for name, checks in self.report.rules.model.families
         ]
         return [(name, findings) for name, findings in found if findings]
 
@@ -112,7 +107,7 @@ def draw_plate(build: Build, report: Report, display: Display) -> Markup:
 
 def fit_page(
     watch: StoredWatch,
-    house: House,
+    rules: Rules,
     display: Display,
     rejected: Rejected | None = None,
     stored: Build | None = None,
@@ -122,7 +117,7 @@ def fit_page(
     `stored` is the watch on disk where `watch` is only tried.
     """
     build = watch.build
-    report = report_on(build, Rules.of(build, house))
+    report = report_on(build, rules)
     spoken = report.ranked()
     usual = spoken[0].check if spoken else ""
     chosen = display.chosen if display.chosen in {finding.check for finding in spoken} else usual
@@ -132,32 +127,35 @@ def fit_page(
         report,
         display,
         draw_plate(build, report, display),
-        _tray(build, report.findings[chosen], rejected, stored) if chosen else None,
+        _tray(report, build, report.findings[chosen], rejected, stored) if chosen else None,
         part_views(build, rejected),
         absent_parts(build),
         _query(display, stored, build),
-        rejected.reason if rejected and rejected.path == "spacers" else "",
+        rejected.reason if rejected and rejected.path == SPACERS.key else "",
         stored,
     )
 
 
-def _tray(build: Build, finding: Finding, rejected: Rejected | None, stored: Build | None) -> Tray:
-    check = CHECK_BY_NAME[finding.check]
-    shares = {driver.path: driver.share for driver in finding.drivers}
-    paths = [path for path in finding.uses if not is_list(path)]
+def _tray(
+    report: Report, build: Build, finding: Finding, rejected: Rejected | None, stored: Build | None
+) -> Tray:
+    model = report.rules.model
+    check = model.check(finding.check)
+    shares = {part.path: part.share for part in finding.contributions}
+    paths = finding.uses.dimensions()
     ordered = sorted(paths, key=lambda path: (path not in finding.missing, -shares.get(path, 0.0)))
     ruler = limit_ruler(finding, check.decimals)
     return Tray(
         check,
         finding,
-        sentence(check, finding),
-        details(check, finding),
+        sentence(model, finding),
+        details(finding),
         Markup(to_svg(ruler, defs=False)) if ruler else Markup(),  # noqa: S704  # escaped by svg.py
         tuple(
             with_rejected(row_for(build, path, "tray", share=shares.get(path), stored=stored), rejected)
             for path in ordered
         ),
-        "spacers" in finding.uses,
+        SPACERS.key in finding.uses.counted(),
     )
 
 
@@ -173,8 +171,8 @@ def changed_fragments(request: Request, before: Build, page: FitPage) -> Respons
     """
     after = page.watch.build
     keys = changed_parts(before, after)
-    turned = turned_verdicts(report_on(before, page.report.rules), page.report) if keys else []
-    parts = [part_view(after, PART_BY_KEY[key]) for key in keys if after.has(key)]
+    turned = turned_verdicts(report_on(before, page.report.rules.of(before)), page.report) if keys else []
+    parts = [part_view(after, after.anatomy.part(key)) for key in keys if after.has(key)]
     moved = any(before.has(key) != after.has(key) for key in keys)
     context = {"page": page, "parts": parts, "whole_ledger": moved, "turned": turned}
     return render(request, "watch/templates/_changed.html", context)
@@ -183,7 +181,7 @@ def changed_fragments(request: Request, before: Build, page: FitPage) -> Respons
 def turned_verdicts(before: Report, after: Report) -> list[tuple[str, Verdict, Verdict]]:
     """Title and verdicts of every check that an edit turned: what it mended and what it spoiled."""
     return [
-        (CHECK_BY_NAME[name].title, before.findings[name].verdict, finding.verdict)
+        (after.rules.model.title(name), before.findings[name].verdict, finding.verdict)
         for name, finding in after.findings.items()
         if before.findings[name].verdict is not finding.verdict
     ]
@@ -197,5 +195,5 @@ def waits_for(report: Report) -> str:
     gravest = spoken[0]
     if gravest.verdict is Verdict.CLEAR:
         return "Everything that was checked is clear."
-    check = CHECK_BY_NAME[gravest.check]
-    return f"{check.title}: {in_short(check, gravest)}"
+    model = report.rules.model
+    return f"{model.title(gravest.check)}: {in_short(model, gravest)}"

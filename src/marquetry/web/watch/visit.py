@@ -5,13 +5,14 @@ travels in the address, so a trial can be shared, and the browser's own way back
 """
 
 import json
-import sqlite3
 from dataclasses import dataclass, replace
 from typing import Annotated
 
 from fastapi import Depends, Query, Request
 from starlette.responses import RedirectResponse, Response
 
+from marquetry.core.fit.model import House, Model
+from marquetry.core.fit.rules import Rules
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.difference import Edit, applied, read_edits
 from marquetry.core.values.errors import SheetError
@@ -21,7 +22,7 @@ from marquetry.store.house import rule_values
 from marquetry.store.watches import StoredWatch
 from marquetry.web.site.deps import Connection, Fragments, Looking
 from marquetry.web.watch.rows import Rejected
-from marquetry.web.watch.view import FitPage, House, changed_fragments, fit_page, whole_page
+from marquetry.web.watch.view import FitPage, changed_fragments, fit_page, whole_page
 
 LONGEST_TRIAL = 12_000
 
@@ -35,7 +36,7 @@ class Visit:
     """
 
     request: Request
-    connection: sqlite3.Connection
+    connection: Connection
     stored: StoredWatch
     before: StoredWatch
     trial: tuple[Edit, ...] | None
@@ -43,10 +44,19 @@ class Visit:
     fragments: bool
     house: House
 
+    @property
+    def model(self) -> Model:
+        """The model by which the workshop's sheets are read and judged."""
+        return self.connection.model
+
+    def rules(self, build: Build) -> Rules:
+        """The rules in force for a build of this workshop."""
+        return self.model.rules_of(build, self.house)
+
     def page(self, watch: StoredWatch, rejected: Rejected | None = None) -> FitPage:
         """The page of the watch as given, in the trial's light if there is one."""
         stored = None if self.trial is None else self.stored.build
-        return fit_page(watch, self.house, self.display, rejected, stored)
+        return fit_page(watch, self.rules(watch.build), self.display, rejected, stored)
 
     def saved(self, based_on: int, build: Build, change: str) -> Response:
         """Save the build as the next version, or only try it, and answer with what that changed."""

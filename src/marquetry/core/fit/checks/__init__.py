@@ -29,5 +29,3 @@ FAMILIES: tuple[tuple[str, tuple[Check, ...]], ...] = (
     ("Bezel", bezel.CHECKS),
     ("Strap", strap.CHECKS),
 )
-CHECKS: tuple[Check, ...] = tuple(check for _, checks in FAMILIES for check in checks)
-CHECK_BY_NAME = {check.name: check for check in CHECKS}

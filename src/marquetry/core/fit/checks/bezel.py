@@ -1,40 +1,41 @@
 """Checks of bezel and insert: fit on the case, fit in the channel, and the index at its click."""
 
 from marquetry.core.fit.checks.calendar import wrapped
-from marquetry.core.fit.checks.check import Check, Span, Words
-from marquetry.core.fit.trace import Readings
+from marquetry.core.fit.checks.check import Span, Words
+from marquetry.core.fit.checks.formula import FormulaCheck
+from marquetry.core.fit.trace import Trace
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.number import Number
 
 
-def bezel_on_case(r: Readings) -> Number:
+def bezel_on_case(r: Trace) -> Number:
     """Play of the bezel on its seat, over the diameter."""
     return r["bezel.inner_diameter"] - r["case.bezel_seat_diameter"]
 
 
-def insert_outer_gap(r: Readings) -> Number:
+def insert_outer_gap(r: Trace) -> Number:
     """Gap round the insert in its channel, over the diameter."""
     return r["bezel.channel_outer_diameter"] - r["bezel_insert.outer_diameter"]
 
 
-def insert_inner_gap(r: Readings) -> Number:
+def insert_inner_gap(r: Trace) -> Number:
     """Gap inside the insert over the channel's inner wall, over the diameter."""
     return r["bezel_insert.inner_diameter"] - r["bezel.channel_inner_diameter"]
 
 
-def insert_recess(r: Readings) -> Number:
+def insert_recess(r: Trace) -> Number:
     """How far the insert lies below the channel's rim."""
     return r["bezel.channel_depth"] - r["bezel_insert.thickness"] - r["bezel_insert.adhesive"]
 
 
-def bezel_index(r: Readings) -> Number | None:
+def bezel_index(r: Trace) -> Number | None:
     """How far the index stands off its place at the nearest click."""
     clicks = r.whole("bezel.clicks") if r.wants("bezel") else None
     return wrapped(r["bezel.index_offset"], 360.0 / clicks) if clicks else None
 
 
 CHECKS = (
-    Check(
+    FormulaCheck(
         name="bezel_on_case",
         title="Bezel on the case",
         limits=Limits(0.02, 0.15),
@@ -47,7 +48,7 @@ CHECKS = (
             helps=("A bezel for this seat.",),
         ),
     ),
-    Check(
+    FormulaCheck(
         name="insert_outer_gap",
         title="Insert in its channel",
         limits=Limits(0.02, 0.15),
@@ -60,7 +61,7 @@ CHECKS = (
             helps=("An insert of another outer diameter.",),
         ),
     ),
-    Check(
+    FormulaCheck(
         name="insert_inner_gap",
         title="Insert over the channel",
         limits=Limits(0, 0.20),
@@ -73,7 +74,7 @@ CHECKS = (
             helps=("An insert of another inner diameter.",),
         ),
     ),
-    Check(
+    FormulaCheck(
         name="insert_recess",
         title="Insert below the rim",
         limits=Limits(-0.05, 0.20),
@@ -86,7 +87,7 @@ CHECKS = (
             helps=("An insert of another thickness, or thinner adhesive.",),
         ),
     ),
-    Check(
+    FormulaCheck(
         name="bezel_index",
         title="Bezel index at its click",
         limits=Limits(-0.75, 0.75),

@@ -2,13 +2,13 @@
 
 import numpy as np
 
-from marquetry.core.fit.checks.check import Check, Span, Words
-from marquetry.core.fit.finding import Finding
-from marquetry.core.fit.trace import Readings
+from marquetry.core.fit.checks.check import Span, Words
+from marquetry.core.fit.checks.formula import FormulaCheck
+from marquetry.core.fit.checks.words import Issues, Said, WordsCheck, by_gravity
+from marquetry.core.fit.trace import Trace
 from marquetry.core.sheet.described.words import HAND_LABELS, HANDS
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.number import Number, nominal
-from marquetry.core.values.verdict import Verdict
 
 CALENDAR = ("date", "day")
 
@@ -18,26 +18,27 @@ def wrapped(angle: Number, turn: float = 360.0) -> Number:
     return angle - turn * np.floor((nominal(angle) + turn / 2) / turn)
 
 
-def has_date_place(r: Readings) -> bool:
+def has_date_place(r: Trace) -> bool:
     """Whether dial and movement both have their date place."""
-    return r.has("dial.date_window_angle") and r.has("movement.date_angle")
+    both = [r.known("dial.date_window_angle"), r.known("movement.date_angle")]
+    return all(both)
 
 
-def date_angle(r: Readings) -> Number | None:
+def date_angle(r: Trace) -> Number | None:
     """How far the disc's numeral stands clockwise of the window, as the movement lies in this case."""
     if not has_date_place(r):
         return None
     return wrapped(r["movement.date_angle"] + r["case.crown_angle"] - r["dial.date_window_angle"])
 
 
-def date_radius(r: Readings) -> Number | None:
+def date_radius(r: Trace) -> Number | None:
     """How much further out the disc's numeral stands than the window."""
     if not has_date_place(r):
         return None
     return r["movement.date_radius"] - r["dial.date_window_radius"]
 
 
-def function_issues(r: Readings) -> tuple[list[str], list[str]]:
+def function_issues(r: Trace) -> tuple[list[str], list[str]]:
     """What the dial or the hands promise and the movement has not; what it has and nothing shows."""
     functions, windows = r.names("movement.functions"), r.names("dial.windows")
     hands = [hand for hand in HANDS if r.has(f"hands.{hand}")]
@@ -50,18 +51,6 @@ def function_issues(r: Readings) -> tuple[list[str], list[str]]:
     return broken, unused
 
 
-def solve_functions(check: Check, r: Readings) -> Finding | None:
-    """`functions`: a clash for a promise without works, tight for works without a use."""
-    if not all([r.wants("dial"), r.wants("movement"), r.wants("hands")]):
-        return None
-    if not r.names("movement.functions"):
-        r.lack("movement.functions")
-        return None
-    broken, unused = function_issues(r)
-    verdict = Verdict.CLASH if broken else Verdict.TIGHT if unused else Verdict.CLEAR
-    return Finding(check.name, verdict, check.limits, extras={"issues": [*broken, *unused]})
-
-
 ISSUES = {
     "date_missing": "The dial has a date window, the movement no date.",
     "day_missing": "The dial has a day window, the movement no day.",
@@ -72,13 +61,18 @@ ISSUES = {
 }
 
 
-def told_issues(finding: Finding) -> tuple[str, ...]:
-    """Each issue in a sentence."""
-    issues = finding.extras.get("issues")
-    if not isinstance(issues, list):
-        return ()
+def functions_said(r: Trace) -> Said | None:
+    """`functions`: a clash for a promise without works, tight for works without a use."""
+    if not all([r.wants("dial"), r.wants("movement"), r.wants("hands")]):
+        return None
+    if not r.names("movement.functions"):
+        r.lack("movement.functions")
+        return None
+    broken, unused = function_issues(r)
+    issues = (*broken, *unused)
     parts = (issue.partition(":") for issue in issues)
-    return tuple(ISSUES[what].format(HAND_LABELS.get(hand, hand)) for what, _, hand in parts)
+    told = tuple(ISSUES[what].format(HAND_LABELS.get(hand, hand)) for what, _, hand in parts)
+    return by_gravity(broken, unused), Issues(issues, told)
 
 
 CALENDAR_SCHOOLS = (
@@ -87,7 +81,7 @@ CALENDAR_SCHOOLS = (
 )
 
 CHECKS = (
-    Check(
+    FormulaCheck(
         name="date_angle",
         title="Date, around",
         limits=Limits(-1.5, 1.5),
@@ -104,7 +98,7 @@ CHECKS = (
             ),
         ),
     ),
-    Check(
+    FormulaCheck(
         name="date_radius",
         title="Date, outwards",
         limits=Limits(-0.25, 0.25),
@@ -118,12 +112,11 @@ CHECKS = (
             helps=("A dial made for this family of movements.",),
         ),
     ),
-    Check(
+    WordsCheck(
         name="functions",
         title="Promised and driven",
         limits=Limits(None, None),
-        solver=solve_functions,
-        details=told_issues,
+        says=functions_said,
         words=Words(
             means="Every window and hand has its works, and every function of the movement is shown.",
             below="Something is promised that the movement cannot do, or driven that nothing shows.",

@@ -1,24 +1,29 @@
-"""What a check is: the one description that findings, drawings, help texts and forms read.
+"""What a check is: the protocol that report, drawings, Finder and forms speak, and what all checks share.
 
-Adding a check means adding one `Check` to a family file in this folder; `__init__` collects the families.
+There are four kinds: a formula (`formula.py`), what feet and holes say (`feet.py`), the hand stack
+(`hands.py`), and words (`words.py`). Adding a check means adding one of them to a family file in this
+folder; `__init__` collects the families.
 """
 
+from abc import ABC, abstractmethod
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import Literal, Protocol
 
-from marquetry.core.fit.finding import Finding, judge
+from marquetry.core.fit.columns import Columns, Judged, Slopes
+from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.rules import Rules
-from marquetry.core.fit.trace import Readings
+from marquetry.core.fit.trace import Trace
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.number import Number
 from marquetry.core.values.verdict import Verdict
 
-Formula = Callable[[Readings], Number | None]
+Formula = Callable[[Trace], Number | None]
 Plan = Literal["date", "feet", "bezel", "strap"]
-Solver = Callable[["Check", Readings], Finding | None]
 CheckUnit = Literal["mm", "°", "%", "×"]
+PER_CENT = 0.01
+"""What a check in per cent counts for beside one in millimetres."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,7 +38,7 @@ class Words:
 
 @dataclass(frozen=True, slots=True)
 class Span:
-    """Where a check is drawn in the section: between two stations that `core/section.py` names.
+    """Where a check is drawn in the section: between two stations that `core/section/stations.py` names.
 
     `axis` is the direction in which the two stand apart, `beside` the station that gives the place along
     the other direction.
@@ -45,51 +50,125 @@ class Span:
     beside: str
 
 
-@dataclass(frozen=True, slots=True)
-class Check:
-    """One check. `formula` gives its quantity; where that is not one number, `solver` does instead.
+class Check(Protocol):
+    """One check: what it says of itself, its finding on one build, and its room over columns of many."""
 
-    `plan` is the place in the drawings of front and back where the check is seen. A formula that gives None
-    is about something this watch does not have.
+    @property
+    def name(self) -> str:
+        """Its key in sheets, JSON and addresses."""
 
-    `rule` is the name its limits go by in the rules, `decimals` how finely its figures are told, `told_as`
-    a word before the figure where the drawn distance is not the figure itself. `details` says in words what
-    stands in the finding's extras.
-    """
+    @property
+    def title(self) -> str:
+        """Its name for a builder."""
+
+    @property
+    def limits(self) -> Limits:
+        """Its default limits, in its unit."""
+
+    @property
+    def words(self) -> Words:
+        """What it means on the bench."""
+
+    @property
+    def span(self) -> Span | None:
+        """Where it is drawn in section."""
+
+    @property
+    def plan(self) -> Plan | None:
+        """Where it is seen in the drawings of front and back."""
+
+    @property
+    def unit(self) -> CheckUnit:
+        """What its figures are in."""
+
+    @property
+    def decimals(self) -> int:
+        """How finely its figures are told."""
+
+    @property
+    def told_as(self) -> str:
+        """A word before the figure where the drawn distance is not the figure itself."""
+
+    @property
+    def key(self) -> str:
+        """The name its limits go by in the rules."""
+
+    @property
+    def weight(self) -> float:
+        """What one of its units counts for beside a millimetre."""
+
+    @property
+    def one_length(self) -> bool:
+        """Whether it takes columns of one length only, cell by cell, and is dear."""
+
+    def find(self, build: Build, rules: Rules) -> Finding:
+        """Its finding on a build; nothing missing or absent ever raises."""
+
+    def over(self, build: Build, rules: Rules, columns: Columns, flat: Slopes | None = None) -> Judged | None:
+        """Its room where some dimensions are columns; None where it is about nothing in this build."""
+
+    def flat(self, build: Build, rules: Rules, sample: Columns) -> Slopes:
+        """Slopes that are the same whichever of a sample of parts are put together, by path."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Described(ABC):
+    """What every check says of itself, and the one way from a reading to a finding."""
 
     name: str
     title: str
     limits: Limits
     words: Words
-    formula: Formula | None = None
-    solver: Solver | None = None
     span: Span | None = None
     plan: Plan | None = None
     unit: CheckUnit = "mm"
     decimals: int = 2
     rule: str = ""
     told_as: str = ""
-    details: Callable[[Finding], tuple[str, ...]] | None = None
+
+    @property
+    def key(self) -> str:
+        """The name its limits go by in the rules."""
+        return self.rule or self.name
+
+    @property
+    def weight(self) -> float:
+        """What one of its units counts for beside a millimetre."""
+        return PER_CENT if self.unit == "%" else 1.0
+
+    @property
+    def one_length(self) -> bool:
+        """Whether it takes columns of one length only, cell by cell, and is dear."""
+        return False
 
     def find(self, build: Build, rules: Rules) -> Finding:
-        """Run the check on a build; nothing missing or absent ever raises."""
-        readings = Readings(build, rules)
-        limits = rules.limits(self.rule or self.name, self.limits)
-        checked = replace(self, limits=limits)
-        finding = _by_formula(checked, readings) if self.solver is None else self.solver(checked, readings)
-        uses = tuple(readings.uses)
-        if readings.absent or (finding is None and not readings.missing):
+        """Its finding on a build; nothing missing or absent ever raises."""
+        return self.found(Trace(build, rules))
+
+    def found(self, trace: Trace) -> Finding:
+        """Its finding by a reading that may have dimensions moved."""
+        limits = trace.limits(self.key, self.limits)
+        finding = self.judge(trace, limits)
+        uses = trace.uses
+        if trace.absent or (finding is None and not trace.missing):
             return Finding(self.name, Verdict.SKIPPED, limits, uses=uses)
-        if readings.missing or finding is None:
-            missing = tuple(readings.missing)
-            return Finding(self.name, Verdict.UNMEASURED, limits, missing=missing, uses=uses)
+        if trace.missing or finding is None:
+            return Finding(self.name, Verdict.UNMEASURED, limits, missing=tuple(trace.missing), uses=uses)
         return replace(finding, uses=uses)
 
+    @abstractmethod
+    def judge(self, trace: Trace, limits: Limits) -> Finding | None:
+        """The finding, its uses left to `found`; None where it is about nothing, or something is missing."""
 
-def _by_formula(check: Check, readings: Readings) -> Finding | None:
-    if check.formula is None:
-        raise TypeError(f"check {check.name} has neither formula nor solver")
-    number = check.formula(readings)
-    if number is None or readings.missing or readings.absent:
-        return None
-    return judge(check.name, number, check.limits, readings.build.dimensions)
+    @abstractmethod
+    def over(self, build: Build, rules: Rules, columns: Columns, flat: Slopes | None = None) -> Judged | None:
+        """Its room where some dimensions are columns."""
+
+    def flat(self, build: Build, rules: Rules, sample: Columns) -> Slopes:  # noqa: ARG002  # only formulas have slopes
+        """Slopes that are the same all over a sample; none where no formula says so."""
+        return {}
+
+
+def room_of(check: Check, finding: Finding) -> float:
+    """Worst-case room in millimetres; per cents and degrees on a scale of their own; 0 where none is told."""
+    return 0.0 if finding.low is None else finding.margin * check.weight

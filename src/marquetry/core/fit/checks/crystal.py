@@ -2,9 +2,10 @@
 
 from dataclasses import dataclass
 
-from marquetry.core.fit.checks.check import Check, Span, Words
+from marquetry.core.fit.checks.check import Span, Words
+from marquetry.core.fit.checks.formula import FormulaCheck
 from marquetry.core.fit.levels import crystal_shoulder, insert_top
-from marquetry.core.fit.trace import Readings
+from marquetry.core.fit.trace import Trace
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.number import Number
 
@@ -23,25 +24,25 @@ class Glass:
 GLASSES = {"sapphire": Glass(400, 0.27), "mineral": Glass(60, 0.22), "acrylic": Glass(60, 0.37)}
 
 
-def crystal_squeeze(r: Readings) -> Number:
+def crystal_squeeze(r: Trace) -> Number:
     """By how many percent of its wall the gasket is squeezed between crystal and bore."""
     wall = r["crystal_gasket.wall"]
     return 100 * (r["crystal.diameter"] + 2 * wall - r["case.crystal_bore"]) / (2 * wall)
 
 
-def crystal_proud(r: Readings) -> Number | None:
+def crystal_proud(r: Trace) -> Number | None:
     """How far the crystal's edge stands above the insert, both measured from the crystal's ledge."""
     if not r.wants("crystal_gasket"):
         return None
     return crystal_shoulder(r) - insert_top(r)
 
 
-def crystal_insert_gap(r: Readings) -> Number:
+def crystal_insert_gap(r: Trace) -> Number:
     """Gap between crystal and insert, over the diameter."""
     return r["bezel_insert.inner_diameter"] - r["crystal.diameter"]
 
 
-def crystal_strength(r: Readings) -> Number | None:
+def crystal_strength(r: Trace) -> Number | None:
     """Strength over the stress that the target depth makes in a simply supported round plate."""
     depth, glass = r.target("water_depth_m"), GLASSES.get(r.word("crystal.material") or "")
     if not depth or glass is None:
@@ -57,7 +58,7 @@ PRESS_SCHOOLS = (
 )
 
 CHECKS = (
-    Check(
+    FormulaCheck(
         name="crystal_squeeze",
         title="Crystal in its gasket",
         limits=Limits(4, 18),
@@ -72,7 +73,7 @@ CHECKS = (
             helps=("A gasket with another wall, or a crystal a tenth larger or smaller.", PRESS_SCHOOLS),
         ),
     ),
-    Check(
+    FormulaCheck(
         name="crystal_proud",
         title="Crystal above the insert",
         limits=Limits(-0.05, 0.60),
@@ -85,7 +86,7 @@ CHECKS = (
             helps=("A crystal with another edge, or a gasket with a flange.", "A thicker or thinner insert."),
         ),
     ),
-    Check(
+    FormulaCheck(
         name="crystal_insert_gap",
         title="Crystal inside the insert",
         limits=Limits(0.10, None),
@@ -97,7 +98,7 @@ CHECKS = (
             helps=("An insert with a wider opening.",),
         ),
     ),
-    Check(
+    FormulaCheck(
         name="crystal_strength",
         title="Crystal under the water",
         limits=Limits(3, None),

@@ -1,34 +1,35 @@
 """Checks of the dial in its case: how it lies in the bore, and what of its edge is covered."""
 
-from marquetry.core.fit.checks.check import Check, Span, Words
+from marquetry.core.fit.checks.check import Span, Words
+from marquetry.core.fit.checks.formula import FormulaCheck
 from marquetry.core.fit.levels import opening
-from marquetry.core.fit.trace import Readings
+from marquetry.core.fit.trace import Trace
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.number import Number
 
 
-def bore_clearance(r: Readings) -> Number:
+def bore_clearance(r: Trace) -> Number:
     """Difference of the diameters of the dial bore and of the dial."""
     return r["case.dial_bore"] - r["dial.diameter"]
 
 
-def dial_cover(r: Readings) -> Number:
+def dial_cover(r: Trace) -> Number:
     """How far the opening's edge covers the dial's, with the dial pushed to one side of its bore."""
     return (r["dial.diameter"] - opening(r)) / 2 - bore_clearance(r) / 2
 
 
-def outermost_post(r: Readings) -> str:
+def outermost_post(r: Trace) -> str:
     """The post that passes the dial: the 24-hour hand's where the movement has one, else the hour hand's."""
     return "h24" if r.has("movement.posts.h24") else "hour"
 
 
-def centre_hole_clearance(r: Readings) -> Number:
+def centre_hole_clearance(r: Trace) -> Number:
     """Difference of the diameters of the dial's centre hole and of the outermost post."""
     return r["dial.centre_hole"] - r[f"movement.posts.{outermost_post(r)}.diameter"]
 
 
 CHECKS = (
-    Check(
+    FormulaCheck(
         name="dial_bore_clearance",
         title="Dial in its bore",
         limits=Limits(0.02, 0.40),
@@ -44,7 +45,7 @@ CHECKS = (
             ),
         ),
     ),
-    Check(
+    FormulaCheck(
         name="dial_cover",
         title="Dial edge covered",
         limits=Limits(0.15, None),
@@ -56,7 +57,7 @@ CHECKS = (
             helps=("A chapter ring with a smaller inner diameter.", "A dial of more diameter."),
         ),
     ),
-    Check(
+    FormulaCheck(
         name="dial_centre_hole",
         title="Post through the dial",
         limits=Limits(0.20, None),

@@ -5,19 +5,29 @@ margin only rises or only falls, the smaller of two is largest at an end or wher
 """
 
 import math
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 from itertools import combinations, pairwise, permutations
 
-from marquetry.core.fit.checks.check import Check, Span, Words
-from marquetry.core.fit.finding import Finding
+import numpy as np
+from numpy.typing import NDArray
+
+from marquetry.core.fit.cases import cases_of
+from marquetry.core.fit.checks.check import Described, Span, Words
+from marquetry.core.fit.columns import Columns, Ground, Judged, Slopes, judge_formula
+from marquetry.core.fit.finding import Finding, judge
 from marquetry.core.fit.levels import spacer_height
-from marquetry.core.fit.trace import Readings
+from marquetry.core.fit.rules import Rules
+from marquetry.core.fit.trace import Trace
+from marquetry.core.sheet.build import Build
 from marquetry.core.values.figures import figure
 from marquetry.core.values.limits import SLACK, Limits
 from marquetry.core.values.number import Number, greatest, least, nominal
+from marquetry.core.values.verdict import Verdict
 
+FEET, HOLES, CROWN = "dial.feet", "movement.foot_holes", "case.crown_angle"
+KEYS = ("radius", "angle", "diameter")
 FEWEST = 2
 LEAST_TOLD = 0.005
 """Millimetres that would be told as 0.00."""
@@ -66,8 +76,8 @@ class Meeting:
         best, _ = self.own_turns()
         return self.margin(min(max(best, -reach), reach))
 
-    def doubt(self) -> float:
-        """How much the margin may be off in the worst case."""
+    def half_width(self) -> float:
+        """How much the margin may be off in the worst case, in mm."""
         foot, hole = self.foot, self.hole
         along = foot.radius_tol + hole.radius_tol
         across = math.radians(foot.radius * foot.angle_tol + hole.radius * hole.angle_tol)
@@ -75,8 +85,8 @@ class Meeting:
 
 
 @dataclass(frozen=True, slots=True)
-class Fit:
-    """Two feet in two holes at the turn that suits both best."""
+class Footing:
+    """Two feet in two holes at the turn that suits both best; lengths in mm, turns in degrees."""
 
     pairs: tuple[tuple[int, int], tuple[int, int]]
     meetings: tuple[Meeting, Meeting]
@@ -84,8 +94,8 @@ class Fit:
     value: float
 
     def worst(self, sign: int) -> float:
-        """The smaller margin at the turn, each moved by its doubt; `sign` −1 for worst, +1 for best."""
-        return min(m.margin(self.turn) + sign * m.doubt() for m in self.meetings)
+        """The smaller margin at the turn, each moved by its worst case; `sign` −1 for worst, +1 for best."""
+        return min(m.margin(self.turn) + sign * m.half_width() for m in self.meetings)
 
     def needed_turn(self) -> float:
         """By how much the dial would have to turn for its feet to point along the holes, in degrees."""
@@ -133,7 +143,9 @@ def _crossing(first: Meeting, second: Meeting, low: float, high: float) -> float
     return (low + high) / 2
 
 
-def _fits(feet: tuple[Place, ...], holes: tuple[Place, ...], bend: float, reach: float) -> Iterator[Fit]:
+def _footings(
+    feet: tuple[Place, ...], holes: tuple[Place, ...], bend: float, reach: float
+) -> Iterator[Footing]:
     """Fits in the order of feet and holes, without those that cannot be better than one before."""
     every = {(f, h): Meeting(foot, hole, bend) for f, foot in enumerate(feet) for h, hole in enumerate(holes)}
     at_most = {key: meeting.best_margin(reach) for key, meeting in every.items()}
@@ -143,118 +155,214 @@ def _fits(feet: tuple[Place, ...], holes: tuple[Place, ...], bend: float, reach:
             if min(at_most[a, c], at_most[b, d]) < found:
                 continue
             meetings = (every[a, c], every[b, d])
-            fit = Fit(((a, c), (b, d)), meetings, *_best_turn(meetings, reach))
+            fit = Footing(((a, c), (b, d)), meetings, *_best_turn(meetings, reach))
             found = max(found, fit.value)
             yield fit
 
 
 @lru_cache(maxsize=256)
-def best_fit(feet: tuple[Place, ...], holes: tuple[Place, ...], bend: float, reach: float) -> Fit:
+def best_footing(feet: tuple[Place, ...], holes: tuple[Place, ...], bend: float, reach: float) -> Footing:
     """The two feet and two holes, and the turn within ±`reach`°, whose smaller margin is the largest.
 
     Three checks of one report ask for the same fit.
     """
-    return max(_fits(feet, holes, bend, reach), key=lambda fit: round(fit.value, 12))
+    return max(_footings(feet, holes, bend, reach), key=lambda fit: round(fit.value, 12))
 
 
-def places(r: Readings, path: str, turned_by: str | None = None) -> tuple[Place, ...]:
+def places(trace: Trace, path: str, turned_by: str | None = None) -> tuple[Place, ...]:
     """All feet or holes below the path, turned by another dimension where they are given relative to it."""
-    turn = float(nominal(r[turned_by])) if turned_by else 0.0
-    return tuple(_place(r, f"{path}.{index}", turn) for index in range(r.count(path)))
+    turn = float(nominal(trace[turned_by])) if turned_by else 0.0
+    return tuple(_place(trace, f"{path}.{index}", turn) for index in range(trace.count(path)))
 
 
-def _place(r: Readings, path: str, turn: float) -> Place:
+def _place(trace: Trace, path: str, turn: float) -> Place:
     keys = ("radius", "angle", "diameter")
-    radius, angle, diameter = (float(nominal(r[f"{path}.{key}"])) for key in keys)
-    known = r.build.dimensions
-    tols = (known[f"{path}.{key}"].tol if f"{path}.{key}" in known else math.nan for key in keys)
+    radius, angle, diameter = (float(nominal(trace[f"{path}.{key}"])) for key in keys)
+    known = (trace.dimension(f"{path}.{key}") for key in keys)
+    tols = (math.nan if dimension is None else dimension.tol for dimension in known)
     return Place(radius, angle + turn, diameter, *tols)
 
 
-def solve_feet(check: Check, r: Readings) -> Finding | None:
+@dataclass(frozen=True, slots=True)
+class FeetTold:
+    """Which foot meets which hole, which feet are to come off; else how far the best two are from meeting.
+
+    `turn` in degrees, `span_error` in millimetres.
+    """
+
+    pairs: tuple[tuple[int, int], ...]
+    remove: tuple[int, ...]
+    turn: float
+    span_error: float
+
+    def as_dict(self) -> Mapping[str, object]:
+        """As JSON carries it."""
+        return {
+            "pairs": [list(pair) for pair in self.pairs],
+            "remove": list(self.remove),
+            "turn": self.turn,
+            "span_error": self.span_error,
+        }
+
+    def told(self) -> tuple[str, ...]:
+        """Which feet to take off, or the turn and the span that miss."""
+        if self.pairs:
+            taken = ", ".join(str(foot + 1) for foot in self.remove)
+            return (f"Feet to take off, since no hole waits for them: {taken}.",) if self.remove else ()
+        told = f"The best two feet would meet their holes after a turn of {figure(self.turn, 1, '°')}"
+        way = "far apart" if self.span_error > 0 else "close"
+        wider = f"they stand {figure(abs(self.span_error))} mm too {way}"
+        return (f"{told}." if abs(self.span_error) < LEAST_TOLD else f"{told}; {wider}.",)
+
+
+def feet_told(finding: Finding) -> FeetTold | None:
+    """What `dial_feet` told of its feet; None where it had nothing to say."""
+    return finding.detail if isinstance(finding.detail, FeetTold) else None
+
+
+def judge_meeting(check: str, trace: Trace, limits: Limits) -> Finding | None:
     """`dial_feet`: margin of the best two feet, the pairs, the feet to remove, the turn it would take."""
-    if not (r.wants("dial") and r.wants("movement") and r.wants("case")) or r.count("dial.feet") == 0:
+    if (
+        not (trace.wants("dial") and trace.wants("movement") and trace.wants("case"))
+        or trace.count(FEET) == 0
+    ):
         return None
-    for path in ("dial.feet", "movement.foot_holes"):
-        if r.count(path) < FEWEST:
-            r.lack(path)
-    feet = places(r, "dial.feet")
-    holes = places(r, "movement.foot_holes", turned_by="case.crown_angle")
-    if r.missing:
+    for path in (FEET, HOLES):
+        if trace.count(path) < FEWEST:
+            trace.lack(path)
+    feet = places(trace, FEET)
+    holes = places(trace, HOLES, turned_by=CROWN)
+    if trace.missing:
         return None
-    fit = best_fit(feet, holes, r.rule("foot_bend"), r.rule("dial_turn"))
-    kept = [foot for foot, _ in fit.pairs] if fit.value >= -SLACK else []
-    low, high = fit.worst(-1), fit.worst(+1)
+    footing = best_footing(feet, holes, trace.rule("foot_bend"), trace.rule("dial_turn"))
+    kept = [foot for foot, _ in footing.pairs] if footing.value >= -SLACK else []
+    low, high = footing.worst(-1), footing.worst(+1)
     return Finding(
-        check.name,
-        check.limits.verdict(fit.value, low, high),
-        check.limits,
-        value=fit.value,
+        check,
+        limits.verdict(footing.value, low, high),
+        limits,
+        value=footing.value,
         low=low,
         high=high,
-        extras={
-            "pairs": [list(pair) for pair in fit.pairs] if kept else [],
-            "remove": [foot for foot in range(len(feet)) if foot not in kept],
-            "turn": fit.needed_turn(),
-            "span_error": fit.span_error(),
-        },
+        detail=FeetTold(
+            footing.pairs if kept else (),
+            tuple(foot for foot in range(len(feet)) if foot not in kept),
+            footing.needed_turn(),
+            footing.span_error(),
+        ),
     )
 
 
-def told_feet(finding: Finding) -> tuple[str, ...]:
-    """Which feet to keep and to take off, and the turn and the span that miss."""
-    pairs, remove = finding.extras.get("pairs"), finding.extras.get("remove")
-    turn, span = finding.extras.get("turn"), finding.extras.get("span_error")
-    if not (isinstance(remove, list) and isinstance(turn, float) and isinstance(span, float)):
-        return ()
-    if pairs:
-        taken = ", ".join(str(foot + 1) for foot in remove)
-        return (f"Feet to take off, since no hole waits for them: {taken}.",) if remove else ()
-    told = f"The best two feet would meet their holes after a turn of {figure(turn, 1, '°')}"
-    wider = f"they stand {figure(abs(span))} mm too {'far apart' if span > 0 else 'close'}"
-    return (f"{told}." if abs(span) < LEAST_TOLD else f"{told}; {wider}.",)
+Kept = tuple[int, ...]
+"""Numbers of the feet that hold the dial."""
+KeptQuantity = Callable[[Trace, Kept], Number | None]
 
 
-def kept_feet(r: Readings) -> list[int]:
-    """Numbers of the feet that hold the dial: the best pair where two meet, else all of them."""
-    count = r.count("dial.feet")
-    aside = Readings(r.build, r.rules)
-    feet = places(aside, "dial.feet")
-    holes = places(aside, "movement.foot_holes", turned_by="case.crown_angle")
-    if not aside.missing and not aside.absent and len(feet) >= FEWEST and len(holes) >= FEWEST:
-        fit = best_fit(feet, holes, r.rule("foot_bend"), r.rule("dial_turn"))
-        if fit.value >= -SLACK:
-            return [foot for foot, _ in fit.pairs]
-    return list(range(count))
+def kept_feet(trace: Trace) -> Kept:
+    """Numbers of the feet that hold the dial: the best pair where two meet, else all of them.
+
+    What is missing for telling which is no reason to say nothing: it is asked about, not wanted.
+    """
+    count = trace.count(FEET)
+    paths = [f"{path}.{i}.{key}" for path in (FEET, HOLES) for i in range(trace.count(path)) for key in KEYS]
+    told = all([trace.known(path) for path in [*paths, CROWN]])  # noqa: C419  # every one leaves its mark
+    if told and count >= FEWEST and trace.count(HOLES) >= FEWEST:
+        feet, holes = places(trace, FEET), places(trace, HOLES, turned_by=CROWN)
+        footing = best_footing(feet, holes, trace.rule("foot_bend"), trace.rule("dial_turn"))
+        if footing.value >= -SLACK:
+            return tuple(foot for foot, _ in footing.pairs)
+    return tuple(range(count))
 
 
-def kept_length(r: Readings, pick: Callable[[list[Number]], Number]) -> Number | None:
-    """Length of the shortest or longest kept foot, as `pick` is least or greatest; None without feet."""
-    lengths = [r[f"dial.feet.{foot}.length"] for foot in kept_feet(r)] if r.wants("dial") else []
-    return pick(lengths) if lengths else None
+def _kept_length(trace: Trace, kept: Kept, pick: Callable[[list[Number]], Number]) -> Number:
+    return pick([trace[f"{FEET}.{foot}.length"] for foot in kept])
 
 
-def foot_engagement(r: Readings) -> Number | None:
-    """How much of the shortest kept foot reaches past the movement-side spacers."""
-    shortest = kept_length(r, least)
-    return None if shortest is None else shortest - spacer_height(r, "movement")
+def foot_engagement(trace: Trace, kept: Kept) -> Number | None:
+    """How much of the shortest kept foot, in mm, reaches past the movement-side spacers."""
+    return _kept_length(trace, kept, least) - spacer_height(trace, "movement") if kept else None
 
 
-def foot_bottoming(r: Readings) -> Number | None:
-    """Room left under the longest kept foot in its hole."""
-    longest = kept_length(r, greatest)
-    return (
-        None if longest is None else r["movement.foot_hole_depth"] - (longest - spacer_height(r, "movement"))
+def foot_bottoming(trace: Trace, kept: Kept) -> Number | None:
+    """Room in mm left under the longest kept foot in its hole."""
+    if not kept:
+        return None
+    return trace["movement.foot_hole_depth"] - (
+        _kept_length(trace, kept, greatest) - spacer_height(trace, "movement")
     )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FeetCheck(Described):
+    """A check that goes by which foot meets which hole: no column can say that, so cases are told apart.
+
+    `quantity` is a length of the feet that are kept, in mm; without one it is the meeting itself.
+    """
+
+    quantity: KeptQuantity | None = None
+
+    def judge(self, trace: Trace, limits: Limits) -> Finding | None:
+        """The finding on one watch."""
+        if self.quantity is None:
+            return judge_meeting(self.name, trace, limits)
+        number = self.quantity(trace, kept_feet(trace)) if trace.wants("dial") else None
+        return (
+            None
+            if number is None or trace.missing or trace.absent
+            else judge(self.name, number, limits, trace)
+        )
+
+    def over(self, build: Build, rules: Rules, columns: Columns, flat: Slopes | None = None) -> Judged | None:  # noqa: ARG002  # cases have no slopes
+        """Found once for each case that the columns make: parts of one family of feet say the same."""
+        if self.find(build, rules).verdict is Verdict.SKIPPED:
+            return None
+        codes, cases = cases_of({path: column for path, column in columns.items() if _is_place(path)})
+        traces = (Trace(build, rules, moved) for moved in cases)
+        if self.quantity is None:
+            rooms = [self._meeting(trace) for trace in traces]
+            nominal, worst = (np.array([room[i] for room in rooms])[codes] for i in (0, 1))
+            return Judged(nominal, worst)
+        return self._by_kept(Ground(build, rules), columns, codes, [kept_feet(trace) for trace in traces])
+
+    def _meeting(self, trace: Trace) -> tuple[float, float]:
+        """Room of the nominal value and at worst, in mm; NaN where unknown, ∞ where it says nothing."""
+        finding = self.found(trace)
+        if finding.value is None:
+            unknown = finding.verdict is Verdict.UNMEASURED
+            return (math.nan, math.nan) if unknown else (math.inf, math.inf)
+        limits = finding.limits
+        return -max(limits.shortfall(finding.value), limits.excess(finding.value)), finding.margin
+
+    def _by_kept(
+        self, ground: Ground, columns: Columns, codes: NDArray[np.int64], kept_by_case: list[Kept]
+    ) -> Judged | None:
+        """The quantity over columns, once for each set of feet that is kept anywhere."""
+        limits = ground.rules.limits(self.key, self.limits)
+        kinds = list(dict.fromkeys(kept_by_case))
+        which = np.array([kinds.index(kept) for kept in kept_by_case])[codes]
+        nominal, worst = np.full(1, np.inf), np.full(1, np.inf)
+        for number, kept in enumerate(kinds):
+            found = judge_formula(self._of(kept), ground, columns, limits)
+            if found is not None:
+                nominal = np.where(which == number, found.nominal, nominal)
+                worst = np.where(which == number, found.worst, worst)
+        return Judged(nominal, worst)
+
+    def _of(self, kept: Kept) -> Callable[[Trace], Number | None]:
+        quantity = self.quantity
+        return lambda trace: None if quantity is None else quantity(trace, kept)
+
+
+def _is_place(path: str) -> bool:
+    """Whether the dimension says where a foot or a hole lies, or how large it is."""
+    return path == CROWN or (path.startswith((f"{FEET}.", f"{HOLES}.")) and path.rpartition(".")[2] in KEYS)
 
 
 CHECKS = (
-    Check(
+    FeetCheck(
         name="dial_feet",
         title="Feet over their holes",
         limits=Limits(0.0, None),
-        solver=solve_feet,
-        details=told_feet,
         span=Span("r", "foot", "foot_hole", beside="movement_face"),
         plan="feet",
         words=Words(
@@ -269,11 +377,11 @@ CHECKS = (
             ),
         ),
     ),
-    Check(
+    FeetCheck(
         name="foot_engagement",
         title="Feet in the movement",
         limits=Limits(0.60, None),
-        formula=foot_engagement,
+        quantity=foot_engagement,
         span=Span("z", "foot_end", "movement_face", beside="foot"),
         plan="feet",
         words=Words(
@@ -285,11 +393,11 @@ CHECKS = (
             ),
         ),
     ),
-    Check(
+    FeetCheck(
         name="foot_bottoming",
         title="Room under the feet",
         limits=Limits(0.05, None),
-        formula=foot_bottoming,
+        quantity=foot_bottoming,
         span=Span("z", "foot_hole_bottom", "foot_end", beside="foot_hole"),
         plan="feet",
         words=Words(

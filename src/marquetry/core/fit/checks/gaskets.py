@@ -2,31 +2,32 @@
 
 import math
 
-from marquetry.core.fit.checks.check import Check, Span, Words
-from marquetry.core.fit.trace import Readings
+from marquetry.core.fit.checks.check import Span, Words
+from marquetry.core.fit.checks.formula import FormulaCheck
+from marquetry.core.fit.trace import Trace
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.number import Number
 
 
-def back_gasket_squeeze(r: Readings) -> Number:
+def back_gasket_squeeze(r: Trace) -> Number:
     """By how many percent of its cord the back presses the gasket flat."""
     cord = r["back_gasket.cord"]
     return 100 * (cord - r["case.back_groove_depth"]) / cord
 
 
-def back_gasket_stretch(r: Readings) -> Number:
+def back_gasket_stretch(r: Trace) -> Number:
     """By how many percent the ring is stretched onto the groove's inner wall."""
     ring = r["back_gasket.inner_diameter"]
     return 100 * (r["case.back_groove_inner_diameter"] - ring) / ring
 
 
-def back_gasket_fill(r: Readings) -> Number:
+def back_gasket_fill(r: Trace) -> Number:
     """How many percent of the groove's section the cord fills."""
     groove = r["case.back_groove_depth"] * r["case.back_groove_width"]
     return 100 * (math.pi * r["back_gasket.cord"] ** 2 / 4) / groove
 
 
-def crown_gasket_squeeze(r: Readings) -> Number:
+def crown_gasket_squeeze(r: Trace) -> Number:
     """By how many percent of its cord the crown's gasket is squeezed on the tube."""
     cord = r["crown.gasket_cord"]
     return 100 * (cord - (r["crown.gasket_bore"] - r["case.tube_outer_diameter"]) / 2) / cord
@@ -35,7 +36,7 @@ def crown_gasket_squeeze(r: Readings) -> Number:
 TESTED = "A watch counts as water-resistant only for what was pressure-tested on suitable equipment."
 
 CHECKS = (
-    Check(
+    FormulaCheck(
         name="back_gasket_squeeze",
         title="Back gasket, squeeze",
         limits=Limits(15, 30),
@@ -50,7 +51,7 @@ CHECKS = (
             helps=("A cord for this groove.", TESTED),
         ),
     ),
-    Check(
+    FormulaCheck(
         name="back_gasket_stretch",
         title="Back gasket, stretch",
         limits=Limits(0, 5),
@@ -66,7 +67,7 @@ CHECKS = (
             helps=("A ring of another inner diameter.", TESTED),
         ),
     ),
-    Check(
+    FormulaCheck(
         name="back_gasket_fill",
         title="Back gasket, fill",
         limits=Limits(None, 85),
@@ -81,7 +82,7 @@ CHECKS = (
             helps=("A thinner cord, if the squeeze allows it.", TESTED),
         ),
     ),
-    Check(
+    FormulaCheck(
         name="crown_gasket_squeeze",
         title="Crown gasket, squeeze",
         limits=Limits(10, 30),

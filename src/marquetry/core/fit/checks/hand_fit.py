@@ -2,22 +2,23 @@
 
 from functools import partial
 
-from marquetry.core.fit.checks.check import Check, Span, Words
+from marquetry.core.fit.checks.check import Span, Words
 from marquetry.core.fit.checks.dial import bore_clearance
+from marquetry.core.fit.checks.formula import FormulaCheck
 from marquetry.core.fit.levels import opening
-from marquetry.core.fit.trace import Readings
+from marquetry.core.fit.trace import Trace
 from marquetry.core.sheet.described.words import HAND_LABELS, HANDS
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.number import Number
 
 
-def hand_grip(r: Readings, hand: str) -> Number:
+def hand_grip(r: Trace, hand: str) -> Number:
     """How much thicker the post is than the hand's bore."""
     bore = r[f"hands.{hand}.bore"]
     return r[f"movement.posts.{hand}.diameter"] - bore
 
 
-def hand_reach(r: Readings, hand: str) -> Number:
+def hand_reach(r: Trace, hand: str) -> Number:
     """Room between a hand's tip and the opening's edge, the dial pushed to one side of its bore."""
     return opening(r) / 2 - bore_clearance(r) / 2 - r[f"hands.{hand}.length"]
 
@@ -39,7 +40,7 @@ REACH_WORDS = Words(
 
 CHECKS = (
     *(
-        Check(
+        FormulaCheck(
             name=f"hand_grip.{hand}",
             title=f"Grip, {HAND_LABELS[hand]} hand",
             limits=Limits(0.005, 0.040),
@@ -52,7 +53,7 @@ CHECKS = (
         for hand in HANDS
     ),
     *(
-        Check(
+        FormulaCheck(
             name=f"hand_reach.{hand}",
             title=f"Reach, {HAND_LABELS[hand]} hand",
             limits=Limits(0.15, None),

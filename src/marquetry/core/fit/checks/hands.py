@@ -4,33 +4,39 @@ Follows `hand_stack` of fit-model.md; `hand_stack.py` beside this folder solves 
 """
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
 
 import numpy as np
+from uncertainties import ufloat
 
-from marquetry.core.fit.checks.check import Check, Span, Words
-from marquetry.core.fit.finding import Finding, drivers_of
+from marquetry.core.fit.checks.check import Described, Span, Words
+from marquetry.core.fit.columns import Columns, ColumnTrace, Floats, Judged, Slopes, judged
+from marquetry.core.fit.finding import Finding, contributions_of
 from marquetry.core.fit.levels import crystal_underside, dial_top, movement_face
+from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.sampling import SAMPLES, deviations
-from marquetry.core.fit.stack import Bound, Floats, Level, chains_of, heights, spare, terms_of
-from marquetry.core.fit.trace import Readings
+from marquetry.core.fit.stack import Bound, Level, chains_of, heights, spare, terms_of
+from marquetry.core.fit.trace import Trace
+from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.words import HAND_LABELS
+from marquetry.core.values.dimension import Dimension
 from marquetry.core.values.figures import figure
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.number import Number, is_column, least, nominal, partials
 
 
-def tilt_slope(r: Readings) -> float:
+def tilt_slope(r: Trace) -> float:
     """T: what a leaning hand loses in height for each millimetre of its length."""
     return math.tan(math.radians(r.rule("hand_tilt")))
 
 
-def length_of(r: Readings, hand: str) -> Number:
+def length_of(r: Trace, hand: str) -> Number:
     """A hand's nominal length, centre to tip."""
     return nominal(r[f"hands.{hand}.length"])
 
 
-def _floors(r: Readings, hand: str) -> Iterator[Bound]:
+def _floors(r: Trace, hand: str) -> Iterator[Bound]:
     """Bounds from below: the post's shoulder, its top where the bore is closed, the dial and its features."""
     post_top = movement_face(r) + r[f"movement.posts.{hand}.top"]
     grip, pipe = r[f"movement.posts.{hand}.grip"], r[f"hands.{hand}.pipe"]
@@ -49,7 +55,7 @@ def _floors(r: Readings, hand: str) -> Iterator[Bound]:
             yield Bound(f"{hand}.feature_{index}", z, wanted=True)
 
 
-def _ceilings(r: Readings, hand: str) -> Iterator[Bound]:
+def _ceilings(r: Trace, hand: str) -> Iterator[Bound]:
     """Bounds from above: the post's grip on the pipe, the crystal over the tip and over the centre."""
     post_top = movement_face(r) + r[f"movement.posts.{hand}.top"]
     pipe, blade = r[f"hands.{hand}.pipe"], r[f"hands.{hand}.thickness"]
@@ -61,7 +67,7 @@ def _ceilings(r: Readings, hand: str) -> Iterator[Bound]:
     yield Bound(f"{hand}.crystal_centre", crystal_underside(r, 0.0) - blade - air, wanted=True)
 
 
-def _steps(r: Readings, below: str | None, hand: str) -> Iterator[Bound]:
+def _steps(r: Trace, below: str | None, hand: str) -> Iterator[Bound]:
     """How far this blade's underside must stand over the underside of the blade below."""
     if below is None:
         return
@@ -71,7 +77,7 @@ def _steps(r: Readings, below: str | None, hand: str) -> Iterator[Bound]:
     yield Bound(f"{hand}.pipe", blade + r[f"hands.{hand}.pipe"] + r.rule("gap_pipe"), wanted=True)
 
 
-def levels_of(r: Readings) -> list[Level]:
+def levels_of(r: Trace) -> list[Level]:
     """The stack of this build's hands, from the dial upwards."""
     hands = r.hands()
     below = [None, *hands][: len(hands)]
@@ -89,59 +95,6 @@ def _linear(terms: list[Number], paths: list[str]) -> Floats:
         for path, slope in partials(term).items():
             matrix[row, column[path]] = slope
     return matrix
-
-
-def solve_hand_stack(check: Check, r: Readings) -> Finding | None:
-    """`hand_stack`: by how much every wanted gap can be beaten at once, the press plan, the binding chain."""
-    if not all([r.wants("hands"), r.wants("movement"), r.wants("dial"), r.wants("case"), r.wants("crystal")]):
-        return None
-    levels = levels_of(r)
-    if not levels or r.missing:
-        return None
-    terms, chains = terms_of(levels), chains_of(levels)
-    values = np.array([float(nominal(term.z)) for term in terms])
-    known = r.build.dimensions
-    paths = [path for path in r.uses if path in known and known[path].tol > 0]
-    moves = _linear([term.z for term in terms], paths)
-    slopes = chains.signs @ moves
-    rooms = chains.signs @ values
-    doubt = np.abs(slopes) @ np.array([known[path].tol for path in paths])
-    value = float(chains.shares(rooms).min())
-    low, high = (float(chains.shares(rooms + sign * doubt).min()) for sign in (-1, 1))
-    binding = int(chains.shares(rooms).argmin())
-    samples = spare(levels, values[:, None] + moves @ deviations([known[path] for path in paths]))
-    plan = heights(levels, values, value)
-    face = float(nominal(dial_top(r)))
-    return Finding(
-        check.name,
-        check.limits.verdict(value, low, high),
-        check.limits,
-        value=value,
-        low=low,
-        high=high,
-        chance=float(np.count_nonzero(check.limits.admits(samples)) / SAMPLES),
-        drivers=drivers_of(_slopes_by_path(slopes[binding], paths, chains.counts[binding]), known),
-        extras={
-            "heights": {hand: z - face for hand, z in plan.items()},
-            "binding": [term.name for term, sign in zip(terms, chains.signs[binding], strict=True) if sign],
-        },
-    )
-
-
-def _slopes_by_path(row: Floats, paths: list[str], count: float) -> dict[str, float]:
-    shared = row / max(count, 1.0)
-    return {path: float(slope) for path, slope in zip(paths, shared, strict=True) if slope}
-
-
-def told_plan(finding: Finding) -> tuple[str, ...]:
-    """The press plan in words, and what holds the hands down."""
-    plan, binding = finding.extras.get("heights"), finding.extras.get("binding")
-    if not isinstance(plan, dict) or not isinstance(binding, list):
-        return ()
-    heights_told = ", ".join(f"{HAND_LABELS[hand]} {figure(height)}" for hand, height in plan.items())
-    press = f"Press plan, blade's underside over the dial: {heights_told} mm." if plan else NO_PLAN
-    bound = "; ".join(_told_bound(name) for name in binding)
-    return press, f"Held down by: {bound}."
 
 
 NO_PLAN = "No press plan: a hand would hold too little of its post at any height."
@@ -163,14 +116,150 @@ def _told_bound(name: str) -> str:
     return f"{HAND_LABELS[hand]} {BOUNDS[what if what in BOUNDS else what.partition('_')[0]]}"
 
 
+@dataclass(frozen=True, slots=True)
+class PressPlan:
+    """Height in mm of each blade's underside over the dial's face, and the chain that holds them down."""
+
+    heights: Mapping[str, float]
+    binding: tuple[str, ...]
+
+    def as_dict(self) -> Mapping[str, object]:
+        """As JSON carries it."""
+        return {"heights": dict(self.heights), "binding": list(self.binding)}
+
+    def told(self) -> tuple[str, ...]:
+        """The press plan in words, and what holds the hands down."""
+        told = ", ".join(f"{HAND_LABELS[hand]} {figure(height)}" for hand, height in self.heights.items())
+        press = f"Press plan, blade's underside over the dial: {told} mm." if told else NO_PLAN
+        return press, f"Held down by: {'; '.join(map(_told_bound, self.binding))}."
+
+
+def press_plan(finding: Finding) -> PressPlan | None:
+    """The plan that `hand_stack` told; None where it had nothing to say."""
+    return finding.detail if isinstance(finding.detail, PressPlan) else None
+
+
+STACKED = ("hands", "movement", "dial", "case", "crystal")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StackCheck(Described):
+    """The hand stack: chains of bounds between dial and crystal, solved together."""
+
+    @property
+    def one_length(self) -> bool:
+        """Hundreds of chains for each cell."""
+        return True
+
+    def judge(self, trace: Trace, limits: Limits) -> Finding | None:
+        """By how much every wanted gap can be beaten at once, the press plan, the binding chain."""
+        if not all([trace.wants(part) for part in STACKED]):  # noqa: C419  # every one leaves its mark
+            return None
+        levels = levels_of(trace)
+        if not levels or trace.missing:
+            return None
+        terms, chains = terms_of(levels), chains_of(levels)
+        values = np.array([float(nominal(term.z)) for term in terms])
+        known = {path: d for path in trace.uses.dimensions() if (d := trace.dimension(path)) and d.tol > 0}
+        paths = list(known)
+        moves = _linear([term.z for term in terms], paths)
+        slopes = chains.signs @ moves
+        rooms = chains.signs @ values
+        half_widths = np.abs(slopes) @ np.array([known[path].tol for path in paths])
+        value = float(chains.shares(rooms).min())
+        low, high = (float(chains.shares(rooms + sign * half_widths).min()) for sign in (-1, 1))
+        binding = int(chains.shares(rooms).argmin())
+        samples = spare(levels, values[:, None] + moves @ deviations([known[path] for path in paths]))
+        plan = heights(levels, values, value)
+        face = float(nominal(dial_top(trace)))
+        names = [term.name for term, sign in zip(terms, chains.signs[binding], strict=True) if sign]
+        return Finding(
+            self.name,
+            limits.verdict(value, low, high),
+            limits,
+            value=value,
+            low=low,
+            high=high,
+            chance=float(np.count_nonzero(limits.admits(samples)) / SAMPLES),
+            contributions=contributions_of(
+                _slopes_by_path(slopes[binding], paths, chains.counts[binding]), trace
+            ),
+            detail=PressPlan({hand: z - face for hand, z in plan.items()}, tuple(names)),
+        )
+
+    def over(self, build: Build, rules: Rules, columns: Columns, flat: Slopes | None = None) -> Judged | None:  # noqa: ARG002  # its slopes are the build's own
+        """Room over columns of one length; None where the build lacks something, or has no hands.
+
+        Slopes are those of the build itself; the dome's, which differs from part to part, is left out, so
+        that the worst case is never told too low.
+        """
+        found = _over(build, rules, columns)
+        return None if found is None else judged(*found, rules.limits(self.key, self.limits))
+
+
+def _over(build: Build, rules: Rules, columns: Columns) -> tuple[Floats, Floats, Floats] | None:
+    """The stack's value over columns, and how far it may be off downwards and upwards, in mm."""
+    trace = ColumnTrace(build, rules, {path: column.values for path, column in columns.items()})
+    levels = levels_of(trace) if all(build.has(part) for part in STACKED) else []
+    if not levels or trace.missing or trace.absent:
+        return None
+    terms, chains = terms_of(levels), chains_of(levels)
+    size = max((np.size(column.values) for column in columns.values()), default=1)
+    values = np.array([np.broadcast_to(np.asarray(term.z, dtype=np.float64), size) for term in terms])
+    values = np.maximum(values, -FAR)  # a feature out of a hand's reach bounds nothing
+    known = build.dimensions
+    tols = {
+        path: columns[path].tols if path in columns else np.asarray(known[path].tol)
+        for path in trace.uses.dimensions()
+        if path in columns or path in known
+    }
+    tols.pop("crystal.inner_dome", None)
+    slopes = _slopes(build, rules, [term.name for term in terms], list(tols))
+    off = np.abs(chains.signs @ slopes) @ np.array([np.broadcast_to(tol, size) for tol in tols.values()])
+    rooms = chains.signs @ values
+    middle = chains.shares(rooms).min(axis=0)
+    low, high = (chains.shares(rooms + sign * off).min(axis=0) for sign in (-1, 1))
+    return middle, middle - low, high - middle
+
+
+def _slopes(build: Build, rules: Rules, names: list[str], paths: list[str]) -> Floats:
+    """∂term/∂dimension of the build's own stack: a row a term, a column a dimension."""
+    own = {term.name: partials(term.z) for term in terms_of(levels_of(_Sensitive(build, rules)))}
+    return np.array([[own.get(name, {}).get(path, 0.0) for path in paths] for name in names])
+
+
+class _Sensitive(Trace):
+    """A build's dimensions with a derivative each, whatever their tolerance."""
+
+    def number(self, path: str, dimension: Dimension) -> Number:
+        """The nominal value, with a doubt of one unit."""
+        return ufloat(dimension.value, 1.0, tag=path)
+
+
+def stack_over(build: Build, rules: Rules, values: Mapping[str, Floats]) -> Floats | None:
+    """The hand stack's nominal value in mm over columns of one length; None where a hand lacks something."""
+    trace = ColumnTrace(build, rules, values)
+    levels = levels_of(trace)
+    if not levels or trace.missing or trace.absent:
+        return None
+    size = max((np.size(column) for column in values.values()), default=1)
+    return spare(levels, np.array([np.broadcast_to(term.z, size) for term in terms_of(levels)]))
+
+
+def _slopes_by_path(row: Floats, paths: list[str], count: float) -> dict[str, float]:
+    shared = row / max(count, 1.0)
+    return {path: float(slope) for path, slope in zip(paths, shared, strict=True) if slope}
+
+
+FAR = 1e6
+
+
 CHECKS = (
-    Check(
+    StackCheck(
         name="hand_stack",
         title="Room for the hands",
         limits=Limits(0.0, None),
-        solver=solve_hand_stack,
         told_as="spare",
-        details=told_plan,
         span=Span("z", "dial_top", "crystal_centre", beside="hand_tip"),
         words=Words(
             means="How much more air than wanted every hand has at once, pressed to the press plan.",

@@ -1,34 +1,35 @@
 """Checks of the movement holder: what it is clamped by, and how it sits on movement, case and back."""
 
-from marquetry.core.fit.checks.check import Check, Span, Words
+from marquetry.core.fit.checks.check import Span, Words
+from marquetry.core.fit.checks.formula import FormulaCheck
 from marquetry.core.fit.levels import back_lip, holder_rim
-from marquetry.core.fit.trace import Readings
+from marquetry.core.fit.trace import Trace
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.number import Number
 
 
-def holder_clamp(r: Readings) -> Number:
+def holder_clamp(r: Trace) -> Number:
     """How far the back's lip presses into the holder; negative, a gap opens under the chapter ring."""
     return back_lip(r) - holder_rim(r)
 
 
-def holder_in_case(r: Readings) -> Number:
+def holder_in_case(r: Trace) -> Number:
     """Play of the holder in the case, over the diameter."""
     return r["case.movement_bore"] - r["holder.outer_diameter"]
 
 
-def holder_on_movement(r: Readings) -> Number:
+def holder_on_movement(r: Trace) -> Number:
     """Play of the movement in the holder, over the diameter."""
     return r["holder.inner_diameter"] - r["movement.diameter"]
 
 
-def holder_in_back(r: Readings) -> Number:
+def holder_in_back(r: Trace) -> Number:
     """Play of the holder's rim inside the back's lip, over the diameter."""
     return r["case_back.lip_inner_diameter"] - r["holder.rim_outer_diameter"]
 
 
 CHECKS = (
-    Check(
+    FormulaCheck(
         name="holder_clamp",
         title="Back on the holder",
         limits=Limits(0.0, 0.25),
@@ -44,7 +45,7 @@ CHECKS = (
             ),
         ),
     ),
-    Check(
+    FormulaCheck(
         name="holder_in_case",
         title="Holder in the case",
         limits=Limits(0.02, 0.30),
@@ -57,7 +58,7 @@ CHECKS = (
             helps=("A holder of another outer diameter; a printed one takes one print to correct.",),
         ),
     ),
-    Check(
+    FormulaCheck(
         name="holder_on_movement",
         title="Movement in its holder",
         limits=Limits(0.0, 0.20),
@@ -70,7 +71,7 @@ CHECKS = (
             helps=("A holder of another inner diameter, or with a tab that keeps it from turning.",),
         ),
     ),
-    Check(
+    FormulaCheck(
         name="holder_in_back",
         title="Holder rim in the back",
         limits=Limits(0.20, None),

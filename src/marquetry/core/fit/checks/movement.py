@@ -1,24 +1,25 @@
 """Checks of the movement's height in the case: stem against tube, rotor against the back."""
 
-from marquetry.core.fit.checks.check import Check, Span, Words
+from marquetry.core.fit.checks.check import Span, Words
+from marquetry.core.fit.checks.formula import FormulaCheck
 from marquetry.core.fit.levels import back_inner, movement_back, stem_axis, tube_axis
-from marquetry.core.fit.trace import Readings
+from marquetry.core.fit.trace import Trace
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.number import Number
 
 
-def stem_height(r: Readings) -> Number:
+def stem_height(r: Trace) -> Number:
     """How far the tube's axis stands further back than the stem's: the thickness of a missing spacer."""
     return stem_axis(r) - tube_axis(r)
 
 
-def rotor_clearance(r: Readings) -> Number:
+def rotor_clearance(r: Trace) -> Number:
     """Air between the rotor and the inside of the case back."""
     return movement_back(r) - back_inner(r)
 
 
 CHECKS = (
-    Check(
+    FormulaCheck(
         name="stem_height",
         title="Stem against tube",
         limits=Limits(-0.10, 0.10),
@@ -36,7 +37,7 @@ CHECKS = (
             ),
         ),
     ),
-    Check(
+    FormulaCheck(
         name="rotor_clearance",
         title="Rotor to case back",
         limits=Limits(0.20, None),

@@ -1,29 +1,30 @@
 """Checks of the stem: its thread, what is to be cut off it, and the thread left after the cut."""
 
-from marquetry.core.fit.checks.check import Check, Span, Words
-from marquetry.core.fit.finding import Finding
-from marquetry.core.fit.trace import Readings
+from marquetry.core.fit.checks.check import Span, Words
+from marquetry.core.fit.checks.formula import FormulaCheck
+from marquetry.core.fit.checks.words import Said, WordsCheck
+from marquetry.core.fit.trace import Trace
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.number import Number
 from marquetry.core.values.verdict import Verdict
 
 
-def stem_target(r: Readings) -> Number:
+def stem_target(r: Trace) -> Number:
     """The length at which the crown just seats on its tube."""
     return r["case.centre_to_tube_end"] + r["crown.seat_to_bottom"] - r["movement.centre_to_stem_tip"]
 
 
-def stem_cut(r: Readings) -> Number:
+def stem_cut(r: Trace) -> Number:
     """What is to be cut off the stem."""
     return r["stem.length"] - stem_target(r)
 
 
-def stem_thread_left(r: Readings) -> Number:
+def stem_thread_left(r: Trace) -> Number:
     """Length of thread that is left after the cut."""
     return r["stem.thread_length"] - stem_cut(r)
 
 
-def solve_thread(check: Check, r: Readings) -> Finding | None:
+def same_thread(r: Trace) -> Said | None:
     """`stem_thread`: crown and stem have the same thread."""
     if not all([r.wants("crown"), r.wants("stem")]):
         return None
@@ -34,7 +35,7 @@ def solve_thread(check: Check, r: Readings) -> Finding | None:
     if r.missing:
         return None
     crown, stem = (str(thread).strip().casefold() for thread in threads)
-    return Finding(check.name, Verdict.CLEAR if crown == stem else Verdict.CLASH, check.limits)
+    return Verdict.CLEAR if crown == stem else Verdict.CLASH, None
 
 
 SCHOOLS = (
@@ -48,11 +49,11 @@ LOCKING = (
 )
 
 CHECKS = (
-    Check(
+    WordsCheck(
         name="stem_thread",
         title="Thread of crown and stem",
         limits=Limits(None, None),
-        solver=solve_thread,
+        says=same_thread,
         words=Words(
             means="Crown and stem have the same thread.",
             below="The crown does not screw onto the stem; forced, it strips.",
@@ -62,7 +63,7 @@ CHECKS = (
             ),
         ),
     ),
-    Check(
+    FormulaCheck(
         name="stem_cut",
         title="To cut off the stem",
         limits=Limits(0.0, None),
@@ -75,7 +76,7 @@ CHECKS = (
             helps=("A longer stem, or an extender.", SCHOOLS),
         ),
     ),
-    Check(
+    FormulaCheck(
         name="stem_thread_left",
         title="Thread left after the cut",
         limits=Limits(1.20, None),

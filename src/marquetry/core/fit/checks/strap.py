@@ -2,8 +2,9 @@
 
 import math
 
-from marquetry.core.fit.checks.check import Check, Words
-from marquetry.core.fit.trace import Readings
+from marquetry.core.fit.checks.check import Words
+from marquetry.core.fit.checks.formula import FormulaCheck
+from marquetry.core.fit.trace import Trace
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.number import Number
 
@@ -11,7 +12,7 @@ WRIST_ASPECT = 1.35
 """Width over height of the ellipse that stands for a wrist."""
 
 
-def strap_width(r: Readings) -> Number:
+def strap_width(r: Trace) -> Number:
     """Room between lugs and strap, both sides together."""
     return r["case.lug_width"] - r["strap.width"]
 
@@ -23,20 +24,20 @@ def wrist_width(circumference: float) -> float:
     return 2 * WRIST_ASPECT * circumference / of_one
 
 
-def wrist_span(r: Readings) -> Number | None:
+def wrist_span(r: Trace) -> Number | None:
     """How much of the wrist's width is left beside the lugs and rigid end links."""
     circumference = r.target("wrist_circumference_mm")
     if not circumference or not r.wants("strap"):
         return None
     # A strap without end links is described without the dimension: it reaches nowhere past the lugs.
-    overhang = r[OVERHANG] if r.has(OVERHANG) else 0.0
+    overhang = r[OVERHANG] if r.known(OVERHANG) else 0.0
     return wrist_width(circumference) - r["case.lug_to_lug"] - 2 * overhang
 
 
 OVERHANG = "strap.end_link_overhang"
 
 CHECKS = (
-    Check(
+    FormulaCheck(
         name="strap_width",
         title="Strap between the lugs",
         limits=Limits(0, 0.5),
@@ -49,7 +50,7 @@ CHECKS = (
             helps=("A strap of the lugs' width, or one trimmed to it.",),
         ),
     ),
-    Check(
+    FormulaCheck(
         name="wrist_span",
         title="Across the wrist",
         limits=Limits(0, None),

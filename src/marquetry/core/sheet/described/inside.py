@@ -24,10 +24,10 @@ def _hand(key: str, bore: float, length: float) -> Group:
         key,
         f"{HAND_LABELS[key].capitalize()} hand",
         (
-            Quantity("bore", "Bore Ø", bore, (0.10, 2.50), PINS),
-            Quantity("pipe", "Pipe below the blade", 0.25, (0.0, 1.20), THICK, floor="zero"),
-            Quantity("thickness", "Blade at the boss", 0.15, (0.05, 0.60), THICK),
-            Quantity("length", "Centre to tip", length, (2.0, 20.0), TIP),
+            Quantity("bore", "Bore Ø", bore, (0.10, 2.50), PINS, "diameter"),
+            Quantity("pipe", "Pipe below the blade", 0.25, (0.0, 1.20), THICK, "length", floor="zero"),
+            Quantity("thickness", "Blade at the boss", 0.15, (0.05, 0.60), THICK, "thickness"),
+            Quantity("length", "Centre to tip", length, (2.0, 20.0), TIP, "length"),
             Flag("through", "Bore open on top", default=key != "seconds"),
         ),
         optional=True,
@@ -39,9 +39,9 @@ def _post(key: str, diameter: float, top: float) -> Group:
         key,
         f"{HAND_LABELS[key].capitalize()} post",
         (
-            Quantity("diameter", "Post Ø", diameter, (0.10, 2.60), LIGHT),
-            Quantity("top", "Top above the face", top, (0.20, 4.50), POST),
-            Quantity("grip", "Grip, top to shoulder", 0.5, (0.10, 1.50), SIDE),
+            Quantity("diameter", "Post Ø", diameter, (0.10, 2.60), LIGHT, "diameter"),
+            Quantity("top", "Top above the face", top, (0.20, 4.50), POST, "height"),
+            Quantity("grip", "Grip, top to shoulder", 0.5, (0.10, 1.50), SIDE, "length"),
         ),
         optional=True,
     )
@@ -52,30 +52,30 @@ DIAL = Group(
     "Dial",
     (
         NAME,
-        Quantity("diameter", "Diameter", 28.5, (14, 44), OUTSIDE, near=("case.dial_bore", -0.12)),
-        Quantity("thickness", "Thickness", 0.4, (0.15, 2.0), THICK),
-        Quantity("centre_hole", "Centre hole Ø", 2.0, (0.5, 4.0), JAWS),
+        Quantity("diameter", "Diameter", 28.5, (14, 44), OUTSIDE, "diameter", near=("case.dial_bore", -0.12)),
+        Quantity("thickness", "Thickness", 0.4, (0.15, 2.0), THICK, "thickness"),
+        Quantity("centre_hole", "Centre hole Ø", 2.0, (0.5, 4.0), JAWS, "diameter"),
         Many(
             "feet",
             "Feet",
             "foot",
             (
-                Quantity("radius", "From the centre", 12.6, (4, 20), PLAN),
-                Quantity("angle", "Place", 33.0, (-360, 360), ANGLE, unit="°", floor="signed"),
-                Quantity("diameter", "Foot Ø", 0.7, (0.3, 1.6), OUTSIDE),
-                Quantity("length", "Length below the dial", 1.4, (0.3, 4.0), DEPTH),
+                Quantity("radius", "From the centre", 12.6, (4, 20), PLAN, "radius"),
+                Quantity("angle", "Place", 33.0, (-360, 360), ANGLE, "angle", floor="signed"),
+                Quantity("diameter", "Foot Ø", 0.7, (0.3, 1.6), OUTSIDE, "diameter"),
+                Quantity("length", "Length below the dial", 1.4, (0.3, 4.0), DEPTH, "length"),
             ),
         ),
-        Quantity("date_window_angle", "Date window place", 90.0, (0, 360), ANGLE, unit="°", floor="signed"),
-        Quantity("date_window_radius", "Date window from the centre", 10.3, (4, 18), PLAN),
+        Quantity("date_window_angle", "Date window place", 90.0, (0, 360), ANGLE, "angle", floor="signed"),
+        Quantity("date_window_radius", "Date window from the centre", 10.3, (4, 18), PLAN, "radius"),
         Names("windows", "Windows", ("date", "day")),
         Many(
             "features",
             "Raised features",
             "feature",
             (
-                Quantity("inner_radius", "Begins at radius", 9.4, (0, 20), PLAN, floor="zero"),
-                Quantity("height", "Height above the face", 0.3, (0, 2.0), DEPTH, floor="zero"),
+                Quantity("inner_radius", "Begins at radius", 9.4, (0, 20), PLAN, "radius", floor="zero"),
+                Quantity("height", "Height above the face", 0.3, (0, 2.0), DEPTH, "height", floor="zero"),
             ),
         ),
     ),
@@ -101,10 +101,10 @@ MOVEMENT = Group(
     (
         NAME,
         Names("functions", "Functions", FUNCTIONS),
-        Quantity("diameter", "Diameter", 27.0, (13, 42), OUTSIDE),
-        Quantity("face_to_stem", "Dial face to stem axis", 2.2, (0.6, 4.5), DEPTH),
-        Quantity("face_to_back", "Dial face to rotor", 5.2, (1.8, 9.0), OUTSIDE),
-        Quantity("centre_to_stem_tip", "Centre to stem tip", 4.1, (1.0, 12), STEM_SEATED),
+        Quantity("diameter", "Diameter", 27.0, (13, 42), OUTSIDE, "diameter"),
+        Quantity("face_to_stem", "Dial face to stem axis", 2.2, (0.6, 4.5), DEPTH, "height"),
+        Quantity("face_to_back", "Dial face to rotor", 5.2, (1.8, 9.0), OUTSIDE, "height"),
+        Quantity("centre_to_stem_tip", "Centre to stem tip", 4.1, (1.0, 12), STEM_SEATED, "length"),
         Group(
             "posts",
             "Posts",
@@ -120,14 +120,14 @@ MOVEMENT = Group(
             "Foot holes",
             "hole",
             (
-                Quantity("radius", "From the centre", 12.6, (4, 20), PLAN),
-                Quantity("angle", "Place from the stem", -57.0, (-360, 360), ANGLE, unit="°", floor="signed"),
-                Quantity("diameter", "Hole Ø", 0.8, (0.3, 1.8), PINS),
+                Quantity("radius", "From the centre", 12.6, (4, 20), PLAN, "radius"),
+                Quantity("angle", "Place from the stem", -57.0, (-360, 360), ANGLE, "angle", floor="signed"),
+                Quantity("diameter", "Hole Ø", 0.8, (0.3, 1.8), PINS, "diameter"),
             ),
         ),
-        Quantity("foot_hole_depth", "Foot hole depth", 1.8, (0.4, 5.0), DEPTH),
-        Quantity("date_angle", "Date place from the stem", 0.0, (-360, 360), ANGLE, unit="°", floor="signed"),
-        Quantity("date_radius", "Date from the centre", 10.3, (4, 18), PLAN),
+        Quantity("foot_hole_depth", "Foot hole depth", 1.8, (0.4, 5.0), DEPTH, "depth"),
+        Quantity("date_angle", "Date place from the stem", 0.0, (-360, 360), ANGLE, "angle", floor="signed"),
+        Quantity("date_radius", "Date from the centre", 10.3, (4, 18), PLAN, "radius"),
     ),
     looks=(FINISH, COLOUR),
 )
@@ -137,10 +137,26 @@ HOLDER = Group(
     "Movement holder",
     (
         NAME,
-        Quantity("outer_diameter", "Outer Ø", 29.1, (14, 45), OUTSIDE, near=("case.movement_bore", -0.15)),
-        Quantity("inner_diameter", "Inner Ø", 27.1, (13, 44), JAWS, near=("movement.diameter", 0.08)),
         Quantity(
-            "rim_outer_diameter", "Rim outer Ø", 27.8, (13, 45), OUTSIDE, near=("movement.diameter", 0.8)
+            "outer_diameter",
+            "Outer Ø",
+            29.1,
+            (14, 45),
+            OUTSIDE,
+            "diameter",
+            near=("case.movement_bore", -0.15),
+        ),
+        Quantity(
+            "inner_diameter", "Inner Ø", 27.1, (13, 44), JAWS, "diameter", near=("movement.diameter", 0.08)
+        ),
+        Quantity(
+            "rim_outer_diameter",
+            "Rim outer Ø",
+            27.8,
+            (13, 45),
+            OUTSIDE,
+            "diameter",
+            near=("movement.diameter", 0.8),
         ),
         Quantity(
             "face_to_rim",
@@ -148,6 +164,7 @@ HOLDER = Group(
             5.2,
             (1.0, 9.0),
             DEPTH,
+            "height",
             near=("movement.face_to_back", 0.0),
         ),
     ),
@@ -161,9 +178,11 @@ SPACERS = Many(
     (
         NAME,
         Choice("side", "Side", ("dial", "movement")),
-        Quantity("thickness", "Thickness", 0.5, (0.03, 2.5), THICK),
-        Quantity("outer_diameter", "Outer Ø", 28.5, (14, 45), OUTSIDE, near=("dial.diameter", 0.0)),
-        Quantity("inner_diameter", "Inner Ø", 27.0, (10, 44), JAWS, near=("dial.diameter", -1.5)),
+        Quantity("thickness", "Thickness", 0.5, (0.03, 2.5), THICK, "thickness"),
+        Quantity(
+            "outer_diameter", "Outer Ø", 28.5, (14, 45), OUTSIDE, "diameter", near=("dial.diameter", 0.0)
+        ),
+        Quantity("inner_diameter", "Inner Ø", 27.0, (10, 44), JAWS, "diameter", near=("dial.diameter", -1.5)),
     ),
     looks=(FINISH, COLOUR, MATERIAL),
 )
@@ -173,10 +192,12 @@ ROTOR = Group(
     "Rotor",
     (
         NAME,
-        Quantity("diameter", "Diameter", 25.8, (10, 42), OUTSIDE, near=("movement.diameter", -1.2)),
-        Quantity("bore", "Bearing Ø", 3.2, (0.5, 10), PINS),
-        Quantity("rim_thickness", "Rim thickness", 0.8, (0.2, 3.0), THICK),
-        Quantity("web_thickness", "Web thickness", 0.15, (0.05, 1.5), THICK),
+        Quantity(
+            "diameter", "Diameter", 25.8, (10, 42), OUTSIDE, "diameter", near=("movement.diameter", -1.2)
+        ),
+        Quantity("bore", "Bearing Ø", 3.2, (0.5, 10), PINS, "diameter"),
+        Quantity("rim_thickness", "Rim thickness", 0.8, (0.2, 3.0), THICK, "thickness"),
+        Quantity("web_thickness", "Web thickness", 0.15, (0.05, 1.5), THICK, "thickness"),
     ),
     looks=(FINISH, COLOUR, MATERIAL),
 )
@@ -188,11 +209,11 @@ CALENDAR_DISC = Group(
         NAME,
         Choice("shows", "Shows", ("date", "day", "day and date")),
         Text("language", "Language"),
-        Quantity("crown_angle", "Printed for crown place", 90.0, (0, 360), ANGLE, unit="°", floor="signed"),
-        Quantity("outer_diameter", "Outer Ø", 24.6, (8, 40), OUTSIDE),
-        Quantity("inner_diameter", "Inner Ø", 18.0, (4, 38), JAWS),
-        Quantity("thickness", "Thickness", 0.2, (0.05, 0.6), THICK),
-        Quantity("numeral_radius", "Numerals from the centre", 10.3, (4, 18), PLAN),
+        Quantity("crown_angle", "Printed for crown place", 90.0, (0, 360), ANGLE, "angle", floor="signed"),
+        Quantity("outer_diameter", "Outer Ø", 24.6, (8, 40), OUTSIDE, "diameter"),
+        Quantity("inner_diameter", "Inner Ø", 18.0, (4, 38), JAWS, "diameter"),
+        Quantity("thickness", "Thickness", 0.2, (0.05, 0.6), THICK, "thickness"),
+        Quantity("numeral_radius", "Numerals from the centre", 10.3, (4, 18), PLAN, "radius"),
     ),
     looks=(COLOUR, NUMERALS),
 )

@@ -9,8 +9,8 @@ CRYSTAL_GASKET = Group(
     "Crystal gasket",
     (
         NAME,
-        Quantity("wall", "Wall", 0.5, (0.2, 1.5), SOFT),
-        Quantity("flange", "Flange under the crystal", 0.0, (0, 1.0), THICK, floor="zero"),
+        Quantity("wall", "Wall", 0.5, (0.2, 1.5), SOFT, "thickness"),
+        Quantity("flange", "Flange under the crystal", 0.0, (0, 1.0), THICK, "thickness", floor="zero"),
     ),
     looks=(COLOUR, MATERIAL),
 )
@@ -20,13 +20,14 @@ BACK_GASKET = Group(
     "Back gasket",
     (
         NAME,
-        Quantity("cord", "Cord", 0.8, (0.2, 2.0), SOFT),
+        Quantity("cord", "Cord", 0.8, (0.2, 2.0), SOFT, "thickness"),
         Quantity(
             "inner_diameter",
             "Inner Ø",
             29.8,
             (14, 46),
             LAID,
+            "diameter",
             near=("case.back_groove_inner_diameter", -0.6),
         ),
     ),
@@ -38,8 +39,8 @@ CROWN_GASKET = Group(
     "Crown gasket",
     (
         NAME,
-        Quantity("cord", "Cord", 0.5, (0.2, 1.2), SOFT, near=("crown.gasket_cord", 0.0)),
-        Quantity("inner_diameter", "Inner Ø", 2.4, (0.8, 5.0), LAID),
+        Quantity("cord", "Cord", 0.5, (0.2, 1.2), SOFT, "thickness", near=("crown.gasket_cord", 0.0)),
+        Quantity("inner_diameter", "Inner Ø", 2.4, (0.8, 5.0), LAID, "diameter"),
     ),
     looks=(COLOUR, MATERIAL),
 )

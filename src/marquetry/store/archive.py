@@ -14,15 +14,14 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import IO
 
+from marquetry.core.fit.model import Model
 from marquetry.core.fit.report import report_on
-from marquetry.core.fit.rules import Rules
 from marquetry.core.measuring.instrument import WAYS
 from marquetry.core.sheet.build import Build, Json
-from marquetry.core.sheet.kind import kind_named
 from marquetry.core.sheet.part import Part
 from marquetry.core.values.errors import MarquetryError, SheetError
 from marquetry.store import photos
-from marquetry.store.database import transaction
+from marquetry.store.database import Connection, transaction
 
 FORMAT = "marquetry-workshop/1"
 TABLES = (
@@ -44,7 +43,7 @@ STILL = (2000, 1, 1, 0, 0, 0)
 Progress = Callable[[int], None]
 
 
-def pack(connection: sqlite3.Connection, database: Path, file: IO[bytes]) -> None:
+def pack(connection: Connection, database: Path, file: IO[bytes]) -> None:
     """Write the workshop as it is at one moment."""
     connection.execute("BEGIN")
     try:
@@ -68,7 +67,7 @@ def _entry(name: str) -> zipfile.ZipInfo:
     return entry
 
 
-def _pack_table(connection: sqlite3.Connection, archive: zipfile.ZipFile, table: str) -> int:
+def _pack_table(connection: Connection, archive: zipfile.ZipFile, table: str) -> int:
     names = ", ".join(columns_of(connection, table))
     count = 0
     with archive.open(_entry(f"tables/{table}.jsonl"), "w", force_zip64=True) as out:
@@ -78,12 +77,12 @@ def _pack_table(connection: sqlite3.Connection, archive: zipfile.ZipFile, table:
     return count
 
 
-def columns_of(connection: sqlite3.Connection, table: str) -> list[str]:
+def columns_of(connection: Connection, table: str) -> list[str]:
     """The table's own columns; computed ones are left out."""
     return [row["name"] for row in connection.execute(f"PRAGMA table_info({table})")]
 
 
-def _key(connection: sqlite3.Connection, table: str) -> str:
+def _key(connection: Connection, table: str) -> str:
     rows = [row for row in connection.execute(f"PRAGMA table_info({table})") if row["pk"]]
     return ", ".join(row["name"] for row in sorted(rows, key=lambda row: row["pk"]))
 
@@ -154,19 +153,19 @@ def _count(manifest: dict[str, Json], table: str) -> int:
     return count
 
 
-def is_empty(connection: sqlite3.Connection) -> bool:
+def is_empty(connection: Connection) -> bool:
     """Whether the workshop holds nothing that could be lost."""
     held = [table for table in TABLES if table not in REPLACED]
     return not any(connection.execute(f"SELECT 1 FROM {table} LIMIT 1").fetchone() for table in held)
 
 
-def _refuse_filled(connection: sqlite3.Connection) -> None:
+def _refuse_filled(connection: Connection) -> None:
     if not is_empty(connection):
         raise SheetError("the workshop", "an empty one to bring a whole workshop into")
 
 
 def unpack(
-    connection: sqlite3.Connection, database: Path, file: IO[bytes], progress: Progress = lambda _: None
+    connection: Connection, database: Path, file: IO[bytes], progress: Progress = lambda _: None
 ) -> Contents:
     """Take a whole workshop in, or nothing. SheetError tells why it cannot be."""
     written: list[str] = []
@@ -210,7 +209,7 @@ def _unpack_photos(archive: zipfile.ZipFile, database: Path, contents: Contents,
 
 
 def _unpack_table(
-    connection: sqlite3.Connection,
+    connection: Connection,
     archive: zipfile.ZipFile,
     table: str,
     so_far: tuple[Contents, int, Progress],
@@ -220,7 +219,7 @@ def _unpack_table(
     values = ", ".join(f":{name}" for name in names)
     query = f"INSERT INTO {table} ({', '.join(names)}) VALUES ({values})"
     count = 0
-    for count, row in enumerate(_rows(archive, table, set(names)), 1):
+    for count, row in enumerate(_rows(connection.model, archive, table, set(names)), 1):
         try:
             connection.execute(query, row)
         except (sqlite3.Error, OverflowError) as error:
@@ -234,7 +233,7 @@ def _unpack_table(
     return done + count
 
 
-def _rows(archive: zipfile.ZipFile, table: str, names: set[str]) -> Iterator[dict[str, Json]]:
+def _rows(model: Model, archive: zipfile.ZipFile, table: str, names: set[str]) -> Iterator[dict[str, Json]]:
     with archive.open(f"tables/{table}.jsonl") as file:
         number = 0
         while line := file.readline(LONGEST_LINE + 1):
@@ -250,28 +249,27 @@ def _rows(archive: zipfile.ZipFile, table: str, names: set[str]) -> Iterator[dic
                 raise SheetError(place, f"the entries {', '.join(sorted(names))}")
             if any(isinstance(value, dict | list) for value in row.values()):
                 raise SheetError(place, "plain values")
-            _refuse_unreadable(table, place, row)
+            _refuse_unreadable(model, table, place, row)
             yield row
 
 
-def _refuse_unreadable(table: str, place: str, row: dict[str, Json]) -> None:
+def _refuse_unreadable(model: Model, table: str, place: str, row: dict[str, Json]) -> None:
     """Raise SheetError where a page would later meet something that it cannot show."""
     try:
         if table in {"revision", "variant", "donor"}:
-            build = Build(json.loads(row["sheet"]))
-            if table != "revision":
-                report_on(build)
+            build = Build(json.loads(row["sheet"]), model.anatomy)
+            report_on(build, model.rules_of(build))
         elif table == "part":
-            Part.of(kind_named(row["kind"]), json.loads(row["sheet"]))
+            Part.of(model.anatomy.kind(row["kind"]), json.loads(row["sheet"]))
         elif table == "house_rule":
-            Rules({row["key"]: json.loads(row["value"])}).check(row["key"])
+            model.rules({row["key"]: json.loads(row["value"])}).check(row["key"])
         elif table == "instrument" and not set(json.loads(row["ways"])) <= set(WAYS):
             raise SheetError("ways", f"some of {', '.join(WAYS)}")  # told with its place below
     except (MarquetryError, ValueError, TypeError, RecursionError) as error:
         raise SheetError(place, "what this program can read", str(error)[:160]) from None
 
 
-def _refuse_loose_ends(connection: sqlite3.Connection, contents: Contents) -> None:
+def _refuse_loose_ends(connection: Connection, contents: Contents) -> None:
     """Raise SheetError where rows name what is not there: pictures, or owners of readings."""
     wanted = {row[0] for row in connection.execute("SELECT DISTINCT digest FROM photo")}
     if wanted != set(contents.photographs):
@@ -283,4 +281,6 @@ def _refuse_loose_ends(connection: sqlite3.Connection, contents: Contents) -> No
         "SELECT piece.id, kind, piece.sheet FROM piece JOIN part ON part.id = part_id"
         " WHERE piece.sheet IS NOT NULL"
     ):
-        _refuse_unreadable("part", f"piece {piece['id']}", {"kind": piece["kind"], "sheet": piece["sheet"]})
+        _refuse_unreadable(
+            connection.model, "part", f"piece {piece['id']}", {"kind": piece["kind"], "sheet": piece["sheet"]}
+        )

@@ -16,7 +16,7 @@ from marquetry.core.values.errors import MarquetryError, NotFoundError
 from marquetry.formats.shelf_csv import Line, read
 from marquetry.formats.shelf_row import Read, cells_of, kind_of, read_row, words_of
 from marquetry.store import shelf
-from marquetry.store.database import transaction
+from marquetry.store.database import Connection, transaction
 from marquetry.store.pieces import add_piece
 from marquetry.store.shelf import StoredPart
 
@@ -56,7 +56,7 @@ class Import:
         return sum(self.counts.values())
 
 
-def begin(connection: sqlite3.Connection, file_name: str) -> int:
+def begin(connection: Connection, file_name: str) -> int:
     """Open a waiting room for a file and return its number."""
     cursor = connection.execute(
         "INSERT INTO import (file_name, state) VALUES (:name, 'reading')", {"name": file_name[:200]}
@@ -64,10 +64,10 @@ def begin(connection: sqlite3.Connection, file_name: str) -> int:
     return int(cursor.lastrowid or 0)
 
 
-def read_in(connection: sqlite3.Connection, number: int, file: IO[bytes], progress: Progress) -> None:
+def read_in(connection: Connection, number: int, file: IO[bytes], progress: Progress) -> None:
     """Read the file into the waiting room, all of it or, where it cannot be read, nothing."""
     seen: set[tuple[str, str]] = set()
-    lines = read(file)
+    lines = read(file, connection.model.anatomy)
     try:
         while batch := list(islice(lines, BATCH)):
             with transaction(connection):
@@ -84,7 +84,7 @@ def read_in(connection: sqlite3.Connection, number: int, file: IO[bytes], progre
         connection.execute("UPDATE import SET state = 'ready' WHERE id = ?", (number,))
 
 
-def fail(connection: sqlite3.Connection, number: int, words: str) -> None:
+def fail(connection: Connection, number: int, words: str) -> None:
     """Empty a file's waiting room and say why; the shelf was never touched."""
     with transaction(connection):
         connection.execute("DELETE FROM import_row WHERE import_id = ?", (number,))
@@ -92,14 +92,14 @@ def fail(connection: sqlite3.Connection, number: int, words: str) -> None:
 
 
 def _planned(
-    connection: sqlite3.Connection, number: int, line: Line, seen: set[tuple[str, str]]
+    connection: Connection, number: int, line: Line, seen: set[tuple[str, str]]
 ) -> dict[str, object]:
     fate, words = _fate(connection, line, seen)
     cells = json.dumps(line.cells, ensure_ascii=False)
     return {"id": number, "line": line.number, "fate": fate, "told": words, "row": cells}
 
 
-def _fate(connection: sqlite3.Connection, line: Line, seen: set[tuple[str, str]]) -> tuple[Fate, str]:
+def _fate(connection: Connection, line: Line, seen: set[tuple[str, str]]) -> tuple[Fate, str]:
     """What a row would do, and in words why or what."""
     if line.fault:
         return "refused", line.fault
@@ -117,10 +117,11 @@ def _fate(connection: sqlite3.Connection, line: Line, seen: set[tuple[str, str]]
     return ("changed", "; ".join(changes[:MOST_TOLD])) if changes else ("same", "")
 
 
-def _worked_out(connection: sqlite3.Connection, line: Line) -> tuple[StoredPart | None, Read]:
-    kind = kind_of(line.cells)
+def _worked_out(connection: Connection, line: Line) -> tuple[StoredPart | None, Read]:
+    anatomy = connection.model.anatomy
+    kind = kind_of(anatomy, line.cells)
     known = shelf.part_named(connection, kind.key, words_of("name", line.cells["name"]))
-    return known, read_row(line.cells, known)
+    return known, read_row(anatomy, line.cells, (known.part, known.terms) if known else None)
 
 
 def changes_of(known: StoredPart, found: Read) -> list[str]:
@@ -133,7 +134,7 @@ def changes_of(known: StoredPart, found: Read) -> list[str]:
     return changes
 
 
-def take(connection: sqlite3.Connection, number: int, progress: Progress) -> int:
+def take(connection: Connection, number: int, progress: Progress) -> int:
     """Put every new and changed row on the shelf, all of them or none; return how many."""
     done = 0
     with transaction(connection):
@@ -150,7 +151,7 @@ def take(connection: sqlite3.Connection, number: int, progress: Progress) -> int
     return done
 
 
-def _waiting(connection: sqlite3.Connection, number: int) -> Iterator[Line]:
+def _waiting(connection: Connection, number: int) -> Iterator[Line]:
     """The rows to be taken, a batch at a time, so that no more is held."""
     query = """
         SELECT line, row FROM import_row
@@ -162,12 +163,12 @@ def _waiting(connection: sqlite3.Connection, number: int) -> Iterator[Line]:
         last = rows[-1]["line"]
 
 
-def _refuse_unready(connection: sqlite3.Connection, number: int) -> None:
+def _refuse_unready(connection: Connection, number: int) -> None:
     if pending(connection, number).state != "ready":
         raise NotFoundError("file of parts waiting to be taken")
 
 
-def _take_row(connection: sqlite3.Connection, line: Line) -> None:
+def _take_row(connection: Connection, line: Line) -> None:
     known, found = _worked_out(connection, line)
     if known is not None:
         shelf.write_part(connection, known.id, found.part, found.terms)
@@ -177,19 +178,19 @@ def _take_row(connection: sqlite3.Connection, line: Line) -> None:
         add_piece(connection, part_id)
 
 
-def throw_away(connection: sqlite3.Connection, number: int) -> None:
+def throw_away(connection: Connection, number: int) -> None:
     """Forget a file that waits; the shelf was never touched."""
     connection.execute("DELETE FROM import WHERE id = ? AND state <> 'done'", (number,))
 
 
-def clear_broken_off(connection: sqlite3.Connection) -> None:
+def clear_broken_off(connection: Connection) -> None:
     """At the start of the program: what was being read when it stopped is told as failed."""
     rows = connection.execute("SELECT id FROM import WHERE state = 'reading'").fetchall()
     for row in rows:
         fail(connection, row["id"], "The program stopped while it read this file. Nothing was changed.")
 
 
-def pending(connection: sqlite3.Connection, number: int) -> Import:
+def pending(connection: Connection, number: int) -> Import:
     """A file with its rows counted; NotFoundError where there is none."""
     row = connection.execute("SELECT * FROM import WHERE id = :id", {"id": number}).fetchone()
     if row is None:
@@ -201,7 +202,7 @@ def pending(connection: sqlite3.Connection, number: int) -> Import:
     return Import(row["id"], row["file_name"], row["state"], row["told"], row["at"], counts)
 
 
-def rows_of(connection: sqlite3.Connection, number: int, fate: str = "", page: int = 1) -> list[Row]:
+def rows_of(connection: Connection, number: int, fate: str = "", page: int = 1) -> list[Row]:
     """One page of the preview, refused rows first unless one fate is asked for."""
     rows = connection.execute(
         """
@@ -218,7 +219,7 @@ def _row(row: sqlite3.Row) -> Row:
     return Row(row["line"], row["fate"], cells.get("kind", ""), cells.get("name", ""), row["told"])
 
 
-def shelf_rows(connection: sqlite3.Connection) -> Iterator[dict[str, str]]:
+def shelf_rows(connection: Connection) -> Iterator[dict[str, str]]:
     """Every part of the shelf as cells, by kind and name."""
     rows = connection.execute(
         f"""
@@ -228,5 +229,5 @@ def shelf_rows(connection: sqlite3.Connection) -> Iterator[dict[str, str]]:
         """
     )
     for row in rows:
-        stored = shelf.stored_part(row)
+        stored = shelf.stored_part(connection, row)
         yield cells_of(stored.part, stored.terms, row["owned"])

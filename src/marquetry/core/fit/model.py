@@ -1,0 +1,92 @@
+"""The model: parts, checks, rules and schools in one object that is handed in, never reached for.
+
+Whatever needs one of them gets it from the model it was given: a build from its anatomy, a report from its
+rules. A test, or a workshop with a part or a check of its own, makes another model and nothing else changes.
+"""
+
+from dataclasses import dataclass, replace
+from functools import cached_property, lru_cache
+
+from marquetry.core.fit.checks import FAMILIES
+from marquetry.core.fit.checks.check import Check
+from marquetry.core.fit.rules import PLAIN_RULES, Rule, Rules
+from marquetry.core.fit.schools import SCHOOLS, School
+from marquetry.core.sheet.anatomy import Anatomy
+from marquetry.core.sheet.build import Build, Json
+from marquetry.core.sheet.parts import PARTS
+from marquetry.core.sheet.schema import Group, Many
+from marquetry.core.values.errors import NotFoundError
+
+Family = tuple[str, tuple[Check, ...]]
+House = dict[str, Json]
+"""The workshop's own rules, by key."""
+
+
+@dataclass(frozen=True, eq=False)
+class Model:
+    """Parts by their anatomy, checks by family, plain rules and schools."""
+
+    anatomy: Anatomy
+    families: tuple[Family, ...]
+    rule_list: tuple[Rule, ...]
+    school_list: tuple[School, ...]
+
+    @cached_property
+    def checks(self) -> tuple[Check, ...]:
+        """Every check, in the order in which a builder reads them."""
+        return tuple(check for _, checks in self.families for check in checks)
+
+    @cached_property
+    def check_by_name(self) -> dict[str, Check]:
+        """Every check by its name."""
+        return {check.name: check for check in self.checks}
+
+    @cached_property
+    def plain_rules(self) -> dict[str, Rule]:
+        """Plain numbers that checks are computed with, by key."""
+        return {rule.key: rule for rule in self.rule_list}
+
+    @cached_property
+    def schools(self) -> dict[str, School]:
+        """Questions on which builders disagree, by key."""
+        return {school.key: school for school in self.school_list}
+
+    @cached_property
+    def limit_keys(self) -> dict[str, Check]:
+        """Names under which rules may set limits, with the first check that goes by each."""
+        found: dict[str, Check] = {}
+        for check in self.checks:
+            found.setdefault(check.key, check)
+        return found
+
+    def check(self, name: str) -> Check:
+        """The check of that name; NotFoundError where there is none."""
+        if name not in self.check_by_name:
+            raise NotFoundError(f"check “{name[:40]}”")
+        return self.check_by_name[name]
+
+    def title(self, name: str) -> str:
+        """What a builder calls the check of that name."""
+        return self.check(name).title
+
+    def rules(self, own: House | None = None, house: House | None = None) -> Rules:
+        """Rules in force: a sheet's own, under them the workshop's."""
+        return Rules(self, own, house)
+
+    def rules_of(self, build: Build, house: House | None = None) -> Rules:
+        """The rules for one build."""
+        return Rules(self, build.rules, house)
+
+    def with_check(self, check: Check, family: str = "More") -> "Model":
+        """The model with one check more, in a family of its own."""
+        return replace(self, families=(*self.families, (family, (check,))))
+
+    def with_part(self, part: Group | Many) -> "Model":
+        """The model with one kind of part more."""
+        return replace(self, anatomy=Anatomy((*self.anatomy.parts, part)))
+
+
+@lru_cache(maxsize=1)
+def usual_model() -> Model:
+    """The model as it ships: for whoever puts a program together, to hand in."""
+    return Model(Anatomy(PARTS), FAMILIES, PLAIN_RULES, SCHOOLS)
