@@ -168,6 +168,7 @@ MOVED = """
 import os, sys
 from pathlib import Path
 from marquetry.store import pieces, watches
+from marquetry.core.fit.model import usual_model
 from marquetry.store.database import connect
 told = pieces._tell
 def killed(connection, *rest):
@@ -177,7 +178,7 @@ def killed(connection, *rest):
     killed.left += 1
 killed.left = 0
 pieces._tell = killed
-connection = connect(Path(sys.argv[1]), MODEL)
+connection = connect(Path(sys.argv[1]), usual_model())
 watch = watches.watch(connection, 2)
 build = watch.build
 for part in ("dial", "hands", "crown"):

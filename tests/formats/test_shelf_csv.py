@@ -186,7 +186,10 @@ def test_a_kill_while_parts_are_taken_leaves_the_shelf_as_it_was(
     command = [sys.executable, "-c", KILLED, str(tmp_path / "w.sqlite3"), str(found.id)]
     assert subprocess.run(command, check=False).returncode == 9
     assert kind_counts(connection) == {}
+    shelf_import.clear_broken_off(connection)
     assert shelf_import.pending(connection, found.id).state == "ready"
+    for table in ("part", "piece", "reading", "part_words"):
+        assert connection.execute(f"SELECT count(*) FROM {table}").fetchone()[0] == 0  # noqa: S608  # four names
     assert shelf_import.take(connection, found.id, lambda _: None) == 800
     assert kind_counts(connection) == {"dial": 800}
 

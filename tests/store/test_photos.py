@@ -87,9 +87,9 @@ def test_a_picture_is_made_smaller_shared_and_forgotten_with_its_last_row(
     kept = photos.photo(connection, first)
     assert (kept.width, kept.height) == (2400, 600)
     file = photos.file_of(database, kept.digest)
-    photos.remove_photo(connection, database, first)
+    photos.remove_photo(connection, database, "part", 1, first)
     assert file.exists()
-    photos.remove_photo(connection, database, second)
+    photos.remove_photo(connection, database, "part", 2, second)
     assert not file.exists()
     with pytest.raises(NotFoundError):
         photos.photo(connection, second)

@@ -4,6 +4,7 @@ import csv
 import io
 import time
 from typing import Any
+from urllib.parse import parse_qs
 
 import pytest
 from starlette.testclient import TestClient
@@ -15,7 +16,7 @@ FINDER = "/watches/2/finder"
 
 def found(client: TestClient, query: str) -> Any:
     """Start a search and wait until it is over."""
-    answer = client.get(f"{FINDER}/start{query}")
+    answer = client.post(FINDER, data=parse_qs(query.removeprefix("?")))
     address = answer.url.path
     for _ in range(600):
         shown = parsed(client.get(address).text)
@@ -26,7 +27,7 @@ def found(client: TestClient, query: str) -> Any:
 
 
 def test_the_form_keeps_what_was_asked_and_asks_for_a_slot(client: TestClient) -> None:
-    back = client.get(f"{FINDER}/start?spacer=0.6&feet=true")
+    back = client.post(FINDER, data={"spacer": "0.6", "feet": "true"})
     assert back.url.path == FINDER
     assert "spacer=0.6" in str(back.url)
     shown = page(client, f"{FINDER}?slots=dial&other=true&wishes=blue")

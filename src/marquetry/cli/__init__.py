@@ -4,6 +4,7 @@ Exit codes: 0 no clash, 1 a clash, 2 input that cannot be read or a place that c
 """
 
 import argparse
+import sqlite3
 from collections.abc import Sequence
 
 from marquetry import __version__
@@ -17,7 +18,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
     options = _parser().parse_args(arguments)
     try:
         code: int = options.run(options)
-    except (MarquetryError, OSError) as error:
+    except (MarquetryError, OSError, sqlite3.Error) as error:
         complain(options.command, error)
         return UNREADABLE
     return code

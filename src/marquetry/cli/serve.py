@@ -32,6 +32,11 @@ def _serve(options: argparse.Namespace) -> int:
 
 def _demo(options: argparse.Namespace) -> int:
     from marquetry.demo.workshop import make_demo  # noqa: PLC0415  # as above
+    from marquetry.web.site.server import serve  # noqa: PLC0415  # as above
 
-    make_demo(options.database, usual_model(), fresh=options.fresh)
-    return _serve(options)
+    model = usual_model()
+
+    def prepare() -> None:
+        make_demo(options.database, model, fresh=options.fresh)
+
+    return serve(model, options.database, options.host, options.port, prepare)

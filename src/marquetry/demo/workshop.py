@@ -1,5 +1,6 @@
-"""Puts the demo workshop into a database; one that already has watches keeps what was changed."""
+"""Puts the demo workshop into an empty database; one that holds anything keeps what was changed."""
 
+import shutil
 from importlib.resources import files
 from pathlib import Path
 
@@ -8,9 +9,11 @@ from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.build import Build
 from marquetry.demo.shelf import stock_shelf, take_donors_apart, with_pieces
 from marquetry.formats import build_sheet
+from marquetry.store.archive import is_empty
 from marquetry.store.database import Connection, connect, open_workshop, transaction
 from marquetry.store.house import furnish
-from marquetry.store.watches import add_watch, all_watches
+from marquetry.store.photos import folder_of
+from marquetry.store.watches import add_watch
 
 SHEETS = ("skerry-light", "night-ferry", "orchard")
 
@@ -27,15 +30,16 @@ def demo_builds(anatomy: Anatomy) -> list[Build]:
 
 
 def make_demo(database: Path, model: Model, *, fresh: bool = False) -> None:
-    """Fill the database with the demo's watches where it has none, or where a `fresh` start is wanted."""
+    """Fill the database with the demo where it holds nothing, or where a `fresh` start is wanted."""
     if fresh:
         for suffix in ("", "-wal", "-shm"):
             database.with_name(database.name + suffix).unlink(missing_ok=True)
+        shutil.rmtree(folder_of(database), ignore_errors=True)
     open_workshop(database, model)
     connection = connect(database, model)
     try:
         furnish(connection)
-        if not all_watches(connection):
+        if is_empty(connection):
             _furnish(connection)
     finally:
         connection.close()

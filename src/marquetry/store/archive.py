@@ -9,7 +9,7 @@ import json
 import re
 import sqlite3
 import zipfile
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from pathlib import Path
 from typing import IO
@@ -19,6 +19,7 @@ from marquetry.core.fit.report import report_on
 from marquetry.core.measuring.instrument import WAYS
 from marquetry.core.sheet.build import Build, Json
 from marquetry.core.sheet.part import Part
+from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.errors import MarquetryError, SheetError
 from marquetry.store import photos
 from marquetry.store.database import Connection, transaction
@@ -26,9 +27,16 @@ from marquetry.store.database import Connection, transaction
 FORMAT = "marquetry-workshop/1"
 TABLES = (
     "supplier", "watch", "revision", "variant", "house_rule", "instrument",
-    "donor", "part", "piece", "in_watch", "move", "reading", "photo",
+    "donor", "part", "part_past", "piece", "in_watch", "move", "reading", "photo",
 )  # fmt: skip
 """In the order in which they may be filled."""
+ADDED: Mapping[str, Mapping[str, Json]] = {
+    "piece": {"version": 1},
+    "part": {"undo_to": None, "waits_for": None},
+}
+"""Entries that later versions brought: an older archive has none, and gets these."""
+LATER = ("part_past",)
+"""Tables that an older archive has not."""
 REPLACED = ("house_rule", "instrument")
 """What every workshop has from its start; an empty one may have them."""
 MANIFEST = "manifest.json"
@@ -49,13 +57,15 @@ def pack(connection: Connection, database: Path, file: IO[bytes]) -> None:
     try:
         with zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED) as archive:
             counts = {table: _pack_table(connection, archive, table) for table in TABLES}
-            digests = [
-                row[0] for row in connection.execute("SELECT DISTINCT digest FROM photo ORDER BY digest")
-            ]
-            for digest in digests:
+            query = "SELECT DISTINCT digest FROM photo ORDER BY digest"
+            digests = [row[0] for row in connection.execute(query)]
+            there = [digest for digest in digests if photos.file_of(database, digest).exists()]
+            for digest in there:
                 with archive.open(_entry(f"photos/{digest}.jpg"), "w") as out:
                     out.write(photos.file_of(database, digest).read_bytes())
-            manifest = {"format": FORMAT, "rows": counts, "photographs": len(digests)}
+            manifest: dict[str, Json] = {"format": FORMAT, "rows": counts, "photographs": len(there)}
+            if len(there) < len(digests):
+                manifest["missing_photographs"] = sorted(set(digests) - set(there))
             archive.writestr(_entry(MANIFEST), json.dumps(manifest, indent=1) + "\n")
     finally:
         connection.execute("ROLLBACK")
@@ -93,6 +103,7 @@ class Contents:
 
     rows: dict[str, int]
     photographs: tuple[str, ...]
+    lost: frozenset[str] = frozenset()
 
     @property
     def steps(self) -> int:
@@ -121,7 +132,20 @@ def look_into(archive: zipfile.ZipFile) -> Contents:
             "the archive", f'a manifest of the format "{FORMAT}"', str(manifest.get("format"))[:40]
         )
     rows = {table: _count(manifest, table) for table in TABLES}
-    return Contents(rows, tuple(match[1] for name in names if (match := PHOTO.fullmatch(name))))
+    lacking = [t for t in TABLES if f"tables/{t}.jsonl" not in names and not (t in LATER and not rows[t])]
+    if lacking:
+        raise SheetError("the archive", "every table of a workshop", f"no {lacking[0]}")
+    return Contents(
+        rows, tuple(match[1] for name in names if (match := PHOTO.fullmatch(name))), _missing(manifest)
+    )
+
+
+def _missing(manifest: dict[str, Json]) -> frozenset[str]:
+    """Digests of photographs that the archive says were lost before it was made."""
+    found = manifest.get("missing_photographs", [])
+    if not isinstance(found, list) or not all(isinstance(digest, str) for digest in found):
+        raise SheetError(MANIFEST, "a list of the photographs that were missing")
+    return frozenset(found)
 
 
 def steps_in(file: IO[bytes]) -> int:
@@ -147,6 +171,8 @@ def _manifest(archive: zipfile.ZipFile) -> dict[str, Json]:
 
 def _count(manifest: dict[str, Json], table: str) -> int:
     rows = manifest.get("rows")
+    if isinstance(rows, dict) and table in LATER and table not in rows:
+        return 0
     count = rows.get(table) if isinstance(rows, dict) else None
     if not isinstance(count, int) or count < 0:
         raise SheetError(MANIFEST, f"the number of rows in {table}")
@@ -234,6 +260,8 @@ def _unpack_table(
 
 
 def _rows(model: Model, archive: zipfile.ZipFile, table: str, names: set[str]) -> Iterator[dict[str, Json]]:
+    if f"tables/{table}.jsonl" not in archive.namelist():
+        return
     with archive.open(f"tables/{table}.jsonl") as file:
         number = 0
         while line := file.readline(LONGEST_LINE + 1):
@@ -245,6 +273,8 @@ def _rows(model: Model, archive: zipfile.ZipFile, table: str, names: set[str]) -
                 row = json.loads(line)
             except (ValueError, RecursionError):
                 raise SheetError(place, "a JSON object in one line") from None
+            if isinstance(row, dict):
+                row = {**{key: value for key, value in ADDED.get(table, {}).items() if key not in row}, **row}
             if not isinstance(row, dict) or set(row) != names:
                 raise SheetError(place, f"the entries {', '.join(sorted(names))}")
             if any(isinstance(value, dict | list) for value in row.values()):
@@ -258,9 +288,14 @@ def _refuse_unreadable(model: Model, table: str, place: str, row: dict[str, Json
     try:
         if table in {"revision", "variant", "donor"}:
             build = Build(json.loads(row["sheet"]), model.anatomy)
-            report_on(build, model.rules_of(build))
-        elif table == "part":
+            model.rules_of(build).check_all()
+            if table == "donor":
+                report_on(build, model.rules_of(build))
+        elif table in {"part", "part_past"} and "kind" in row:
             Part.of(model.anatomy.kind(row["kind"]), json.loads(row["sheet"]))
+        elif table == "reading":
+            Dimension(row["value"], row["tol"], Source(row["source"]))
+            json.loads(row["taken"])
         elif table == "house_rule":
             model.rules({row["key"]: json.loads(row["value"])}).check(row["key"])
         elif table == "instrument" and not set(json.loads(row["ways"])) <= set(WAYS):
@@ -269,11 +304,65 @@ def _refuse_unreadable(model: Model, table: str, place: str, row: dict[str, Json
         raise SheetError(place, "what this program can read", str(error)[:160]) from None
 
 
+WRONG: Mapping[str, str] = {
+    "a day as 2026-11-25T12:00:00Z": """
+        SELECT 'day' FROM (
+            SELECT saved_at AS day FROM revision UNION ALL SELECT made_at FROM variant
+            UNION ALL SELECT taken_apart_at FROM donor UNION ALL SELECT added_at FROM part
+            UNION ALL SELECT at FROM move UNION ALL SELECT at FROM reading UNION ALL SELECT at FROM photo
+            UNION ALL SELECT removed_at FROM watch WHERE removed_at IS NOT NULL
+            UNION ALL SELECT removed_at FROM part WHERE removed_at IS NOT NULL)
+         WHERE strftime('%Y-%m-%dT%H:%M:%SZ', day) IS NOT day LIMIT 1
+    """,
+    "an undo or redo to a version that is there": """
+        SELECT 'revision' FROM revision
+         WHERE (undo_to IS NOT NULL AND NOT EXISTS (SELECT 1 FROM revision AS o
+                 WHERE o.watch_id = revision.watch_id AND o.version = revision.undo_to))
+            OR (redo_to IS NOT NULL AND NOT EXISTS (SELECT 1 FROM revision AS o
+                 WHERE o.watch_id = revision.watch_id AND o.version = revision.redo_to)) LIMIT 1
+    """,
+    "a piece in a watch that is on the shelf's books": """
+        SELECT 'in_watch' FROM in_watch JOIN piece ON piece.id = piece_id WHERE state <> 'shelf' LIMIT 1
+    """,
+    "an owner for every reading": """
+        SELECT 'reading' FROM reading
+         WHERE (owner = 'watch' AND owner_id NOT IN (SELECT id FROM watch))
+            OR (owner = 'part' AND owner_id NOT IN (SELECT id FROM part))
+            OR (owner = 'piece' AND owner_id NOT IN (SELECT id FROM piece)) LIMIT 1
+    """,
+    "an owner for every photograph": """
+        SELECT 'photo' FROM photo
+         WHERE (owner = 'watch' AND owner_id NOT IN (SELECT id FROM watch))
+            OR (owner = 'part' AND owner_id NOT IN (SELECT id FROM part))
+            OR (owner = 'piece' AND owner_id NOT IN (SELECT id FROM piece))
+            OR (owner = 'donor' AND owner_id NOT IN (SELECT id FROM donor)) LIMIT 1
+    """,
+    "pieces where the newest sheet of their watch has them": """
+        SELECT 'in_watch' FROM in_watch
+          JOIN watch ON watch.id = in_watch.watch_id
+          JOIN revision ON revision.watch_id = watch.id AND revision.version = watch.version
+         WHERE coalesce(json_extract(sheet, '$.parts.' || CASE
+                   WHEN slot GLOB '*.[0-9]*' THEN replace(slot, '.', '[') || ']' ELSE slot END
+                   || '.shelf_piece'), -1) <> piece_id LIMIT 1
+    """,
+}
+"""What may not be in a workshop, each with the query that finds it."""
+
+
+def _refuse_wrong_links(connection: Connection) -> None:
+    """Raise SheetError where rows say of each other what cannot be."""
+    for expected, query in WRONG.items():
+        found = connection.execute(query).fetchone()
+        if found is not None:
+            raise SheetError(found[0], expected)
+
+
 def _refuse_loose_ends(connection: Connection, contents: Contents) -> None:
     """Raise SheetError where rows name what is not there: pictures, or owners of readings."""
     wanted = {row[0] for row in connection.execute("SELECT DISTINCT digest FROM photo")}
-    if wanted != set(contents.photographs):
+    if wanted - contents.lost != set(contents.photographs):
         raise SheetError("photographs", "a picture for every row and a row for every picture")
+    _refuse_wrong_links(connection)
     broken = connection.execute("PRAGMA foreign_key_check").fetchone()
     if broken is not None:
         raise SheetError(broken[0], "rows that name only what is there")

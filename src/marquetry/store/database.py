@@ -8,8 +8,8 @@ from pathlib import Path
 
 from marquetry.core.fit.model import Model
 
-BUSY_MILLISECONDS = 20_000
-"""A writer waits this long for another: as long as a large file of parts may take to be taken in."""
+BUSY_MILLISECONDS = 5_000
+"""A writer waits this long for another; nothing here holds the lock for more than about a second."""
 
 
 class Connection(sqlite3.Connection):

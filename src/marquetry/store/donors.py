@@ -1,17 +1,17 @@
 """Donor watches: taken apart in the records, every part a piece with its origin."""
 
-import json
 import sqlite3
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.part import Part, parts_of
-from marquetry.core.values.errors import NotFoundError
+from marquetry.core.values.errors import MarquetryError, NotFoundError
 from marquetry.core.values.money import Money
 from marquetry.store import shelf
 from marquetry.store.database import Connection, transaction
 from marquetry.store.pieces import Stock, add_piece, change_stock, pieces_of_donor
+from marquetry.store.sheets import Unreadable, read_sheet, sheet_text
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,7 +28,28 @@ class Donor:
 
 def all_donors(connection: Connection) -> list[Donor]:
     """Every donor, the newest first."""
-    return [_donor(connection, row) for row in connection.execute("SELECT * FROM donor ORDER BY id DESC")]
+    return [found for found in donors_or_faults(connection) if isinstance(found, Donor)]
+
+
+def donors_or_faults(connection: Connection) -> list[Donor | Unreadable]:
+    """The same, with those whose sheet cannot be read told as that."""
+    rows = connection.execute("SELECT * FROM donor ORDER BY id DESC")
+    return [_donor_or_fault(connection, row) for row in rows]
+
+
+def _donor_or_fault(connection: Connection, row: sqlite3.Row) -> Donor | Unreadable:
+    try:
+        return _donor(connection, row)
+    except MarquetryError as error:
+        return Unreadable(row["id"], row["name"], str(error))
+
+
+def forget(connection: Connection, number: int) -> None:
+    """Take a donor's record away; its pieces stay, without it. NotFoundError where there is none."""
+    with transaction(connection):
+        connection.execute("UPDATE piece SET donor_id = NULL WHERE donor_id = :id", {"id": number})
+        if connection.execute("DELETE FROM donor WHERE id = :id", {"id": number}).rowcount == 0:
+            raise NotFoundError(f"donor {number}")
 
 
 def donor(connection: Connection, number: int) -> Donor:
@@ -52,7 +73,7 @@ def take_apart(connection: Connection, build: Build, paid: Money | None, notes: 
             """,
             {
                 "name": build.name,
-                "sheet": shelf.sheet_text(build.document),
+                "sheet": sheet_text(connection, build),
                 "paid": paid.minor if paid else None,
                 "currency": paid.currency if paid else "",
                 "notes": notes,
@@ -116,5 +137,5 @@ def _part_for(connection: Connection, part: Part, donor_name: str) -> int:
 
 def _donor(connection: Connection, row: sqlite3.Row) -> Donor:
     paid = None if row["paid_minor"] is None else Money(row["paid_minor"], row["currency"])
-    build = Build(json.loads(row["sheet"]), connection.model.anatomy)
+    build = read_sheet(connection, row["sheet"])
     return Donor(row["id"], row["name"], build, paid, row["notes"], row["taken_apart_at"])

@@ -80,15 +80,17 @@ def read_in(connection: Connection, number: int, file: IO[bytes], progress: Prog
             progress(batch[-1].number)
     except MarquetryError as error:
         fail(connection, number, f"{error} Nothing was changed.")
+    except BaseException:
+        fail(connection, number, "The file could not be read to its end. Nothing was changed.")
+        raise
     else:
         connection.execute("UPDATE import SET state = 'ready' WHERE id = ?", (number,))
 
 
 def fail(connection: Connection, number: int, words: str) -> None:
     """Empty a file's waiting room and say why; the shelf was never touched."""
-    with transaction(connection):
-        connection.execute("DELETE FROM import_row WHERE import_id = ?", (number,))
-        connection.execute("UPDATE import SET state = 'failed', told = ? WHERE id = ?", (words, number))
+    connection.execute("UPDATE import SET state = 'failed', told = ? WHERE id = ?", (words, number))
+    _empty_waiting_room(connection, number)
 
 
 def _planned(
@@ -135,20 +137,85 @@ def changes_of(known: StoredPart, found: Read) -> list[str]:
 
 
 def take(connection: Connection, number: int, progress: Progress) -> int:
-    """Put every new and changed row on the shelf, all of them or none; return how many."""
-    done = 0
-    with transaction(connection):
-        _refuse_unready(connection, number)
-        for done, line in enumerate(_waiting(connection, number), 1):
-            _take_row(connection, line)
-            if done % BATCH == 0:
-                progress(done)
-        words = f"{done} part{'' if done == 1 else 's'} taken onto the shelf"
-        connection.execute(
-            "UPDATE import SET state = 'done', told = :told WHERE id = :id", {"told": words, "id": number}
-        )
-        connection.execute("DELETE FROM import_row WHERE import_id = ?", (number,))
+    """Put every new and changed row on the shelf, all of them or none; return how many.
+
+    New parts are written a batch at a time where nobody sees them yet, so that no lock lasts; one short step
+    then shows them all and writes the changed ones. What a stopped program left unseen goes at its next start.
+    """
+    _refuse_unready(connection, number)
+    connection.execute("UPDATE import SET state = 'applying' WHERE id = ?", (number,))
+    done, changed = 0, []
+    try:
+        for batch in _batches(_waiting(connection, number)):
+            with transaction(connection):
+                for line in batch:
+                    known, found = _worked_out(connection, line)
+                    if known is None:
+                        _add_unseen(connection, number, found)
+                    else:
+                        changed.append((known.id, known.version, found))
+            done += len(batch)
+            progress(done)
+        with transaction(connection):
+            for part_id, version, found in changed:
+                shelf.write_part(connection, part_id, found.part, found.terms, version)
+            _show(connection, number)
+            words = f"{done} part{'' if done == 1 else 's'} taken onto the shelf"
+            query = "UPDATE import SET state = 'done', told = :told WHERE id = :id"
+            connection.execute(query, {"told": words, "id": number})
+    except BaseException:
+        _forget_unseen(connection, number)
+        connection.execute("UPDATE import SET state = 'ready' WHERE id = ?", (number,))
+        raise
+    _empty_waiting_room(connection, number)
     return done
+
+
+def _batches(lines: Iterator[Line]) -> Iterator[list[Line]]:
+    while batch := list(islice(lines, BATCH)):
+        yield batch
+
+
+def _add_unseen(connection: Connection, number: int, found: Read) -> None:
+    part_id = shelf.add_part(connection, found.part, found.terms)
+    connection.execute(
+        "UPDATE part SET removed_at = :waiting, waits_for = :import WHERE id = :id",
+        {"waiting": WAITING, "import": number, "id": part_id},
+    )
+    for _ in range(found.owned):
+        add_piece(connection, part_id)
+
+
+def _show(connection: Connection, number: int) -> None:
+    query = "UPDATE part SET removed_at = NULL, waits_for = NULL WHERE waits_for = :id"
+    connection.execute(query, {"id": number})
+
+
+def _forget_unseen(connection: Connection, number: int) -> None:
+    """Take away what was written for a file that was not taken in the end, a batch at a time."""
+    query = "SELECT id FROM part WHERE waits_for = :id LIMIT :most"
+    while rows := connection.execute(query, {"id": number, "most": BATCH}).fetchall():
+        numbers = [row["id"] for row in rows]
+        places = ", ".join("?" * len(numbers))
+        with transaction(connection):
+            pieces = f"SELECT id FROM piece WHERE part_id IN ({places})"
+            connection.execute(f"DELETE FROM move WHERE piece_id IN ({pieces})", numbers)
+            connection.execute(f"DELETE FROM piece WHERE part_id IN ({places})", numbers)
+            connection.execute(
+                f"DELETE FROM reading WHERE owner = 'part' AND owner_id IN ({places})", numbers
+            )
+            connection.execute(f"DELETE FROM part_words WHERE rowid IN ({places})", numbers)
+            connection.execute(f"DELETE FROM part WHERE id IN ({places})", numbers)
+
+
+def _empty_waiting_room(connection: Connection, number: int) -> None:
+    query = "DELETE FROM import_row WHERE import_id = :id AND line IN (SELECT line FROM import_row WHERE import_id = :id LIMIT 2000)"
+    while connection.execute(query, {"id": number}).rowcount:
+        pass
+
+
+WAITING = "waiting"
+"""Where a part that is not shown yet would tell the day it was taken off."""
 
 
 def _waiting(connection: Connection, number: int) -> Iterator[Line]:
@@ -168,26 +235,20 @@ def _refuse_unready(connection: Connection, number: int) -> None:
         raise NotFoundError("file of parts waiting to be taken")
 
 
-def _take_row(connection: Connection, line: Line) -> None:
-    known, found = _worked_out(connection, line)
-    if known is not None:
-        shelf.write_part(connection, known.id, found.part, found.terms)
-        return
-    part_id = shelf.add_part(connection, found.part, found.terms)
-    for _ in range(found.owned):
-        add_piece(connection, part_id)
-
-
 def throw_away(connection: Connection, number: int) -> None:
     """Forget a file that waits; the shelf was never touched."""
-    connection.execute("DELETE FROM import WHERE id = ? AND state <> 'done'", (number,))
+    connection.execute("DELETE FROM import WHERE id = ? AND state NOT IN ('done', 'applying')", (number,))
 
 
 def clear_broken_off(connection: Connection) -> None:
-    """At the start of the program: what was being read when it stopped is told as failed."""
-    rows = connection.execute("SELECT id FROM import WHERE state = 'reading'").fetchall()
-    for row in rows:
+    """At the start of the program: what was being read or taken when it stopped is put right."""
+    for row in connection.execute("SELECT id FROM import WHERE state = 'reading'").fetchall():
         fail(connection, row["id"], "The program stopped while it read this file. Nothing was changed.")
+    for row in connection.execute("SELECT id FROM import WHERE state = 'applying'").fetchall():
+        _forget_unseen(connection, row["id"])
+        connection.execute("UPDATE import SET state = 'ready' WHERE id = ?", (row["id"],))
+    for row in connection.execute("SELECT id FROM import WHERE state = 'done'").fetchall():
+        _empty_waiting_room(connection, row["id"])
 
 
 def pending(connection: Connection, number: int) -> Import:

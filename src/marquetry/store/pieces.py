@@ -11,7 +11,7 @@ from typing import Literal
 
 from marquetry.core.sheet.build import Build, Json
 from marquetry.core.sheet.part import LINKS, PART_LINK, PIECE_LINK, Part, parts_of
-from marquetry.core.values.errors import NotFoundError, TakenError
+from marquetry.core.values.errors import NotFoundError, StaleVersionError, TakenError
 from marquetry.core.values.money import Money
 from marquetry.store import readings, shelf
 from marquetry.store.database import Connection, transaction
@@ -41,6 +41,7 @@ class Piece:
     """A piece as it is on disk. `watch_id` and `slot` where it is in a watch."""
 
     id: int
+    version: int
     part_id: int
     kind: str
     name: str
@@ -142,14 +143,26 @@ def add_piece(
     return number
 
 
-def change_stock(connection: Connection, number: int, stock: Stock) -> None:
-    """Note where a piece lies, its condition, fault, price and what it is kept for."""
+def _refuse_stale(connection: Connection, number: int, based_on: int | None) -> Piece:
+    """The piece as it is; StaleVersionError where a form was made from an older version of it."""
     before = piece(connection, number)
+    if based_on is not None and before.version != based_on:
+        raise StaleVersionError(based_on, before.version, "piece")
+    return before
+
+
+def change_stock(connection: Connection, number: int, stock: Stock, based_on: int | None = None) -> None:
+    """Note where a piece lies, its condition, fault, price and what it is kept for.
+
+    StaleVersionError, and nothing written, where `based_on` is not its newest version.
+    """
     with transaction(connection):
+        before = _refuse_stale(connection, number, based_on)
         connection.execute(
             """
             UPDATE piece SET place = :place, condition = :condition, fault = :fault, paid_minor = :paid,
-                   currency = :currency, supplier_id = :supplier, kept_for = :kept_for
+                   currency = :currency, supplier_id = :supplier, kept_for = :kept_for,
+                   version = version + 1
              WHERE id = :id
             """,
             {"id": number, **_values(connection, stock)},
@@ -162,13 +175,18 @@ def change_stock(connection: Connection, number: int, stock: Stock) -> None:
             _tell(connection, number, f"fault: {stock.fault}")
 
 
-def change_state(connection: Connection, number: int, state: State, why: str = "") -> None:
+def change_state(
+    connection: Connection, number: int, state: State, why: str = "", based_on: int | None = None
+) -> None:
     """Scrap, return or sell a piece, or put it back on the shelf. TakenError while it is in a watch."""
-    found = piece(connection, number)
+    found = _refuse_stale(connection, number, based_on)
     if found.watch_id is not None:
         raise TakenError(f"{found.name} is in a watch. Take it out there first. Nothing was changed.")
     with transaction(connection):
-        connection.execute("UPDATE piece SET state = :state WHERE id = :id", {"id": number, "state": state})
+        connection.execute(
+            "UPDATE piece SET state = :state, version = version + 1 WHERE id = :id",
+            {"id": number, "state": state},
+        )
         words = {"shelf": "back on the shelf"}.get(state, state)
         _tell(connection, number, f"{words}: {why}" if why else words)
 
@@ -297,6 +315,7 @@ def _piece(connection: Connection, row: sqlite3.Row) -> Piece:
     stock = Stock(row["place"], row["condition"], row["fault"], paid, row["supplier"] or "", row["kept_for"])
     return Piece(
         row["id"],
+        row["version"],
         row["part_id"],
         row["kind"],
         row["name"],

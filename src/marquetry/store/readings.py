@@ -65,6 +65,25 @@ def note_changes(
             note(connection, owner, owner_id, path, dimension)
 
 
+def note_return(
+    connection: Connection,
+    owner: Owner,
+    owner_id: int,
+    before: Mapping[str, Dimension],
+    after: Mapping[str, Dimension],
+) -> None:
+    """Keep every value that an undo or a redo brought back, with the readings it was once made of.
+
+    So the newest reading of a dimension is the one that is in force, also after an undo.
+    """
+    for path, dimension in after.items():
+        if before.get(path) != dimension:
+            known = readings_of(connection, owner, owner_id, path)
+            once = next((reading for reading in known if reading.dimension == dimension), None)
+            how = (once.instrument, once.taken) if once else ("", ())
+            note(connection, owner, owner_id, path, dimension, *how)
+
+
 def tell_how(
     connection: Connection, owner: Owner, owner_id: int, path: str, how: tuple[str, Sequence[float]]
 ) -> None:

@@ -15,7 +15,7 @@ from marquetry.store.database import Connection, transaction
 
 COLUMNS = """
     part.id, part.kind, part.name, part.sheet, part.notes, part.supplier_id, part.price_minor, part.currency,
-    part.order_link, part.version, supplier.name AS supplier
+    part.order_link, part.version, part.undo_to, supplier.name AS supplier
 """
 TABLES = "part LEFT JOIN supplier ON supplier.id = part.supplier_id"
 
@@ -28,6 +28,7 @@ class StoredPart:
     version: int
     part: Part
     terms: Terms
+    can_undo: bool = False
 
 
 def stored_part(connection: Connection, row: sqlite3.Row) -> StoredPart:
@@ -35,7 +36,7 @@ def stored_part(connection: Connection, row: sqlite3.Row) -> StoredPart:
     price = None if row["price_minor"] is None else Money(row["price_minor"], row["currency"])
     terms = Terms(row["notes"], row["supplier"] or "", price, row["order_link"])
     part = Part.of(connection.model.anatomy.kind(row["kind"]), json.loads(row["sheet"]))
-    return StoredPart(row["id"], row["version"], part, terms)
+    return StoredPart(row["id"], row["version"], part, terms, row["undo_to"] is not None)
 
 
 def part(connection: Connection, number: int) -> StoredPart:
@@ -87,16 +88,54 @@ def write_part(
     """The same inside a transaction of the caller's."""
     before = part(connection, number)
     if based_on is not None and before.version != based_on:
-        raise StaleVersionError(based_on, before.version)
+        raise StaleVersionError(based_on, before.version, "part")
+    _keep_past(connection, number)
     connection.execute(
         """
         UPDATE part SET name = :name, sheet = :sheet, notes = :notes, supplier_id = :supplier,
-               price_minor = :price, currency = :currency, order_link = :link, version = version + 1
+               price_minor = :price, currency = :currency, order_link = :link, undo_to = version, version = version + 1
          WHERE id = :id
         """,
         {"id": number, **_values(connection, new, terms)},
     )
     readings.note_changes(connection, "part", number, before.part.dimensions, new.dimensions)
+
+
+PAST = "part_id, version, name, sheet, notes, supplier_id, price_minor, currency, order_link, undo_to"
+
+
+def _keep_past(connection: Connection, number: int) -> None:
+    connection.execute(
+        f"""
+        INSERT OR REPLACE INTO part_past ({PAST})
+        SELECT id, version, name, sheet, notes, supplier_id, price_minor, currency, order_link, undo_to
+          FROM part WHERE id = :id
+        """,
+        {"id": number},
+    )
+
+
+def undo_part(connection: Connection, number: int, based_on: int) -> StoredPart:
+    """Bring a part back as it was before its last edit, as a new version; without one, nothing happens."""
+    with transaction(connection):
+        before = part(connection, number)
+        if before.version != based_on:
+            raise StaleVersionError(based_on, before.version, "part")
+        if before.can_undo:
+            _keep_past(connection, number)
+            connection.execute(
+                """
+                UPDATE part SET version = part.version + 1, name = past.name, sheet = past.sheet,
+                       notes = past.notes, supplier_id = past.supplier_id, price_minor = past.price_minor,
+                       currency = past.currency, order_link = past.order_link, undo_to = past.undo_to
+                  FROM part_past AS past
+                 WHERE part.id = :id AND past.part_id = :id AND past.version = part.undo_to
+                """,
+                {"id": number},
+            )
+            after = part(connection, number).part.dimensions
+            readings.note_return(connection, "part", number, before.part.dimensions, after)
+    return part(connection, number)
 
 
 def remove_part(connection: Connection, number: int) -> None:

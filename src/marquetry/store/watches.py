@@ -4,14 +4,14 @@ Every save is a new revision with a higher version. Undo brings back an earlier 
 so that nothing is ever lost and a version never means two things.
 """
 
-import json
 import sqlite3
 from dataclasses import dataclass
 
 from marquetry.core.sheet.build import Build
-from marquetry.core.values.errors import NotFoundError, StaleVersionError
+from marquetry.core.values.errors import MarquetryError, NotFoundError, StaleVersionError
 from marquetry.store import pieces, readings
 from marquetry.store.database import Connection, transaction
+from marquetry.store.sheets import Unreadable, read_sheet, sheet_text, unreadable
 
 CURRENT = """
     SELECT watch.id, revision.version, sheet, change, undo_to, saved_at,
@@ -35,8 +35,48 @@ class StoredWatch:
 
 def all_watches(connection: Connection) -> list[StoredWatch]:
     """Every watch on the bench, in the order they were added."""
+    return [found for found in watches_or_faults(connection) if isinstance(found, StoredWatch)]
+
+
+def watches_or_faults(connection: Connection) -> list[StoredWatch | Unreadable]:
+    """The same, with those that cannot be read told as that."""
     rows = connection.execute(f"{CURRENT} WHERE removed_at IS NULL ORDER BY watch.id")
-    return [_stored(connection, row) for row in rows]
+    return [_stored_or_fault(connection, row) for row in rows]
+
+
+def _stored_or_fault(connection: Connection, row: sqlite3.Row) -> StoredWatch | Unreadable:
+    try:
+        return _stored(connection, row)
+    except MarquetryError as error:
+        return unreadable(row["id"], row["sheet"], error)
+
+
+def mend(connection: Connection, watch_id: int) -> StoredWatch:
+    """Bring back the newest version of a watch that can be read, as a new one.
+
+    NotFoundError where no version can be.
+    """
+    query = "SELECT version, sheet, change FROM revision WHERE watch_id = :id ORDER BY version DESC"
+    rows = connection.execute(query, {"id": watch_id}).fetchall()
+    for row in rows:
+        try:
+            build = read_sheet(connection, row["sheet"])
+        except MarquetryError:
+            continue
+        with transaction(connection):
+            newest = rows[0]["version"] + 1
+            _add_revision(connection, watch_id, newest, row["sheet"], "brought back as it was", None, None)
+            pieces.sync(connection, watch_id, build)
+        return watch(connection, watch_id)
+    raise NotFoundError(f"version of watch {watch_id} that can be read; take it off the bench")
+
+
+def raw_sheet(connection: Connection, watch_id: int) -> str:
+    """The newest sheet of a watch as it stands on disk, readable or not."""
+    row = connection.execute(f"{CURRENT} WHERE watch.id = :id", {"id": watch_id}).fetchone()
+    if row is None:
+        raise NotFoundError(f"watch {watch_id} on the bench")
+    return str(row["sheet"])
 
 
 def watch(connection: Connection, watch_id: int) -> StoredWatch:
@@ -54,7 +94,7 @@ def add_watch(connection: Connection, build: Build) -> int:
     with transaction(connection):
         cursor = connection.execute("INSERT INTO watch (version) VALUES (1)")
         watch_id = int(cursor.lastrowid or 0)
-        _add_revision(connection, watch_id, 1, _text(build), "put on the bench", None, None)
+        _add_revision(connection, watch_id, 1, sheet_text(connection, build), "put on the bench", None, None)
         readings.note_changes(connection, "watch", watch_id, {}, build.dimensions)
         pieces.sync(connection, watch_id, build)
     return watch_id
@@ -64,7 +104,9 @@ def save(connection: Connection, watch_id: int, based_on: int, build: Build, cha
     """Save an edit of version `based_on`; StaleVersionError, and nothing written, if it is not the newest."""
     with transaction(connection):
         before = _refuse_stale(connection, watch_id, based_on)
-        _add_revision(connection, watch_id, based_on + 1, _text(build), change, based_on, None)
+        _add_revision(
+            connection, watch_id, based_on + 1, sheet_text(connection, build), change, based_on, None
+        )
         readings.note_changes(connection, "watch", watch_id, before.build.dimensions, build.dimensions)
         pieces.sync(connection, watch_id, build)
     return watch(connection, watch_id)
@@ -82,7 +124,7 @@ def redo(connection: Connection, watch_id: int, based_on: int) -> StoredWatch:
 
 def remove(connection: Connection, watch_id: int) -> None:
     """Take a watch off the bench; its revisions stay and `restore` puts it back."""
-    watch(connection, watch_id)
+    raw_sheet(connection, watch_id)
     connection.execute(
         "UPDATE watch SET removed_at = strftime('%Y-%m-%dT%H:%M:%SZ', 'now') WHERE id = :id", {"id": watch_id}
     )
@@ -96,7 +138,7 @@ def restore(connection: Connection, watch_id: int) -> StoredWatch:
 
 def _bring_back(connection: Connection, watch_id: int, based_on: int, way: str) -> StoredWatch:
     with transaction(connection):
-        _refuse_stale(connection, watch_id, based_on)
+        before = _refuse_stale(connection, watch_id, based_on)
         now = _revision(connection, watch_id, based_on)
         if now[way] is not None:
             past = _revision(connection, watch_id, now[way])
@@ -104,7 +146,9 @@ def _bring_back(connection: Connection, watch_id: int, based_on: int, way: str) 
             redo_to = based_on if way == "undo_to" else past["redo_to"]
             values = (past["sheet"], past["change"], past["undo_to"], redo_to)
             _add_revision(connection, watch_id, based_on + 1, *values)
-            pieces.sync(connection, watch_id, Build(json.loads(past["sheet"]), connection.model.anatomy))
+            after = read_sheet(connection, past["sheet"])
+            readings.note_return(connection, "watch", watch_id, before.build.dimensions, after.dimensions)
+            pieces.sync(connection, watch_id, after)
     return watch(connection, watch_id)
 
 
@@ -151,11 +195,7 @@ def _add_revision(  # noqa: PLR0913, PLR0917  # one argument a column
     )
 
 
-def _text(build: Build) -> str:
-    return json.dumps(build.document, ensure_ascii=False, separators=(",", ":"), allow_nan=False)
-
-
 def _stored(connection: Connection, row: sqlite3.Row) -> StoredWatch:
-    build = Build(json.loads(row["sheet"]), connection.model.anatomy)
+    build = read_sheet(connection, row["sheet"])
     undo_words = row["change"] if row["undo_to"] is not None else None
     return StoredWatch(row["id"], row["version"], build, row["saved_at"], undo_words, row["redo"])

@@ -191,6 +191,18 @@ def crown(p: Drawn) -> Iterator[Body]:
             (skirt, axis + CROWN_RADIUS),
             mirrored=False,
         )
+        yield from _crown_gasket(p, axis, end)
+
+
+def _crown_gasket(p: Drawn, axis: float, end: float) -> Iterator[Body]:
+    """The ring in the crown's bore, squeezed between it and the tube."""
+    if not p.has("crown_gasket"):
+        return
+    bore, tube = p["crown.gasket_bore"] / 2, p["case.tube_outer_diameter"] / 2
+    wide = float(p["crown_gasket.cord"])
+    for low, high in ((tube, bore), (-bore, -tube)):
+        outline = ring(end - wide - 0.1, end - 0.1, axis + low, axis + high)
+        yield p.body("crown_gasket", "rubber", *outline, mirrored=False)
 
 
 def stem(p: Drawn) -> Iterator[Body]:

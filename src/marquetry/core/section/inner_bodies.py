@@ -19,7 +19,7 @@ from marquetry.core.section.body import Body, Drawn, ring
 from marquetry.core.sheet.described.inside import SPACERS
 from marquetry.core.sheet.described.words import HANDS
 
-ROTOR_ZONE = 1.05
+ROTOR_ZONE, RIM = 1.05, 0.8
 PIPE_WALL = 0.22
 FEATURE_WIDTH = 0.9
 
@@ -99,9 +99,13 @@ def movement(p: Drawn) -> Iterator[Body]:
 
 
 def _rotor(p: Drawn, back: float, edge: float) -> Iterator[Body]:
+    if p.has("rotor"):
+        edge = float(p["rotor.diameter"]) / 2 + 0.4
     rim, web = edge - 3.2, back + 0.45
+    thick = float(p["rotor.rim_thickness"]) if p.has("rotor") else RIM
     p.missing.clear()
-    p["movement.face_to_back"]
+    for path in ("rotor.diameter", "rotor.rim_thickness") if p.has("rotor") else ("movement.face_to_back",):
+        p[path]
     yield p.body(
         "movement.rotor",
         "rotor",
@@ -111,8 +115,8 @@ def _rotor(p: Drawn, back: float, edge: float) -> Iterator[Body]:
         (rim, back + 0.3),
         (rim, back),
         (edge - 0.4, back),
-        (edge - 0.4, back + 0.8),
-        (rim, back + 0.8),
+        (edge - 0.4, back + thick),
+        (rim, back + thick),
         (rim - 0.3, web + 0.15),
         (1.6, web + 0.15),
         (1.6, back + ROTOR_ZONE),

@@ -100,7 +100,12 @@ class Build:
         for step in path.split("."):
             if isinstance(node, Mapping):
                 node = node.get(step)
-            elif isinstance(node, Sequence) and not isinstance(node, str) and is_number(step):
+            elif (
+                isinstance(node, Sequence)
+                and not isinstance(node, str)
+                and is_number(step)
+                and len(step) < MOST_DIGITS
+            ):
                 node = node[int(step)] if int(step) < len(node) else None
             else:
                 return None

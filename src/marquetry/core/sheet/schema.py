@@ -12,6 +12,8 @@ from marquetry.core.values.errors import DimensionError
 Floor = Literal["positive", "zero", "signed"]
 Nature = Literal["diameter", "radius", "angle", "thickness", "width", "length", "depth", "height"]
 """What a quantity is: forms, drawings and shapes go by this, never by the words of a label."""
+SMALLEST = 1e-9
+"""A picometre: what is more than nothing, and can still be divided by."""
 FURTHEST: dict[Unit, float] = {"mm": 200.0, "°": 720.0}
 """No watch part reaches further; a larger number is a slip of units or of the decimal point."""
 
@@ -75,8 +77,8 @@ class Quantity:
     def refuse_impossible(self, path: str, value: float) -> None:
         """Raise DimensionError where no part could have this value."""
         furthest = FURTHEST[self.unit]
-        least = {"positive": 0.0, "zero": 0.0, "signed": -furthest}[self.floor]
-        fits = least < value <= furthest if self.floor == "positive" else least <= value <= furthest
+        least = {"positive": SMALLEST, "zero": 0.0, "signed": -furthest}[self.floor]
+        fits = least <= value <= furthest
         if not fits:
             bound = "more than 0" if self.floor == "positive" else f"{least:g} or more"
             limit = f"{bound} and at most {furthest:g} {self.unit}"

@@ -5,6 +5,7 @@ MarquetryError
 ├── SheetError (ValueError)       a build sheet that cannot be read: which path, what was expected
 ├── NotFoundError (LookupError)   a watch or a part of the sheet that is not there
 ├── TakenError (RuntimeError)     a piece that is elsewhere, and cannot be in two places
+├── BusyError (RuntimeError)      so much of it goes on already that more would stop the rest
 └── StaleVersionError (RuntimeError)  a save based on a version that is no longer the newest
 """
 
@@ -46,12 +47,20 @@ class TakenError(MarquetryError, RuntimeError):
     """A piece that is wanted in a watch while it is in another, or no longer there: nothing was written."""
 
 
+class BusyError(MarquetryError, RuntimeError):
+    """Something long that cannot be begun now, while others like it go on; nothing was changed."""
+
+    def __init__(self, going_on: str) -> None:
+        self.going_on = going_on
+        super().__init__(f"Please try again in a few seconds: {going_on}.")
+
+
 class StaleVersionError(MarquetryError, RuntimeError):
     """A save based on version `based_on` while the newest is `newest`: nothing was written."""
 
-    def __init__(self, based_on: int, newest: int) -> None:
+    def __init__(self, based_on: int, newest: int, what: str = "watch") -> None:
         self.based_on, self.newest = based_on, newest
         super().__init__(
-            f"This watch was changed meanwhile, in another tab or by somebody else: you were looking at "
+            f"This {what} was changed meanwhile, in another tab or by somebody else: you were looking at "
             f"version {based_on}, the newest is {newest}. Your change was not saved."
         )

@@ -57,10 +57,10 @@ def _page(
     request: Request, connection: Connection, context: dict[str, object], status: int = 200
 ) -> Response:
     house = rule_values(connection)
-    entries = [
-        _entry(connection.model, w, house, first=i == 0)
-        for i, w in enumerate(watches.all_watches(connection))
-    ]
+    held = watches.watches_or_faults(connection)
+    readable = [found for found in held if isinstance(found, StoredWatch)]
+    entries = [_entry(connection.model, w, house, first=i == 0) for i, w in enumerate(readable)]
+    context["faults"] = [found for found in held if not isinstance(found, StoredWatch)]
     usual: dict[str, object] = {"removed": None, "name_error": "", "sheet_error": "", "typed_name": ""}
     return render(request, "bench/templates/bench.html", {**usual, "entries": entries, **context}, status)
 
@@ -88,6 +88,19 @@ def bring_in(request: Request, connection: Connection, sheet: UploadFile) -> Res
     except (SheetError, DimensionError) as error:
         return _page(request, connection, {"sheet_error": f"{error} Nothing was changed."}, 422)
     return _to_watch(request, watches.add_watch(connection, build))
+
+
+@router.post("/watches/{watch_id}/mended", name="mend_watch")
+def mend_watch(request: Request, watch_id: int, connection: Connection) -> Response:
+    """Bring back the newest version of a watch that can be read."""
+    return _to_watch(request, watches.mend(connection, watch_id).id)
+
+
+@router.get("/watches/{watch_id}/stored.json", name="raw_sheet")
+def raw_sheet(watch_id: int, connection: Connection) -> Response:
+    """A watch's sheet as it stands on disk, for mending it by hand."""
+    headers = {"Content-Disposition": f'attachment; filename="watch-{watch_id}-as-stored.json"'}
+    return Response(watches.raw_sheet(connection, watch_id), media_type="application/json", headers=headers)
 
 
 @router.post("/watches/{watch_id}/removed", name="remove_watch")

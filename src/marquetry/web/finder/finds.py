@@ -1,18 +1,15 @@
-"""Searches in progress: each in a thread of its own, shown while it runs, stopped when told."""
+"""Searches in progress: shown while they run, stopped when told."""
 
 import logging
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from itertools import islice
-from threading import Thread
 
 from marquetry.core.finder.search import Filling, Search
 from marquetry.core.sheet.build import Build
-from marquetry.core.values.errors import NotFoundError
 from marquetry.store.finder_parts import ShelfCandidate
 
 MOST_FOUND = 50
-MOST_KEPT = 20
 log = logging.getLogger("marquetry")
 
 
@@ -45,27 +42,9 @@ class Find:
         except Exception:  # whatever it is, the page that waits must be told
             log.exception("unforeseen error in a search")
             self.fault = "The program met something it did not expect."
-        self.finished = True
+        finally:
+            self.finished = True
 
-
-@dataclass(slots=True)
-class Finds:
-    """The latest searches by number."""
-
-    held: dict[int, Find] = field(default_factory=dict)
-    last: int = 0
-
-    def start(self, find: Find) -> int:
-        """Begin a search and return its number; the oldest is stopped and forgotten."""
-        self.last += 1
-        self.held[self.last] = find
-        for old in list(self.held)[:-MOST_KEPT]:
-            self.held.pop(old).search.stop = True
-        Thread(target=find.run, daemon=True).start()
-        return self.last
-
-    def find(self, number: int) -> Find:
-        """One search; NotFoundError where it was before the program started."""
-        if number not in self.held:
-            raise NotFoundError(f"search {number}; the program was started since, or many were made after it")
-        return self.held[number]
+    def stop(self) -> None:
+        """End after what is looked at now; what was found stays."""
+        self.search.stop = True

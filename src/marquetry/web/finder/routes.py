@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Request
+from fastapi import APIRouter, Form, Query, Request
 from starlette.responses import RedirectResponse, Response, StreamingResponse
 
 from marquetry.core.finder.candidates import Slot
@@ -17,7 +17,7 @@ from marquetry.core.values.verdict import Verdict
 from marquetry.formats.pairs_csv import pairs_csv
 from marquetry.store import watches
 from marquetry.store.house import rule_values
-from marquetry.web.finder.finds import MOST_FOUND, Find, Finds
+from marquetry.web.finder.finds import MOST_FOUND, Find
 from marquetry.web.finder.view import (
     PAIR_KEYS,
     SPACERS,
@@ -29,6 +29,7 @@ from marquetry.web.finder.view import (
     shelf_slots,
 )
 from marquetry.web.site.deps import Connection, wants_fragments
+from marquetry.web.site.jobs import Jobs
 from marquetry.web.site.pages import render
 from marquetry.web.watch.visit import Visiting
 
@@ -57,8 +58,8 @@ def show(visit: Visiting, look: Annotated[FinderLook, Query()]) -> Response:
     return render(visit.request, "finder/templates/finder.html", context)
 
 
-@watch_router.get("/finder/start", name="start_find")
-def start(visit: Visiting, look: Annotated[FinderLook, Query()]) -> Response:
+@watch_router.post("/finder", name="start_find")
+def start(visit: Visiting, look: Annotated[FinderLook, Form()]) -> Response:
     """Begin a search; what it finds appears on its own page while it goes on."""
     if not look.kinds(visit.model.anatomy):
         address = visit.request.app.url_path_for("finder", watch_id=str(visit.stored.id))
@@ -66,7 +67,7 @@ def start(visit: Visiting, look: Annotated[FinderLook, Query()]) -> Response:
     slots, shelf = shelf_slots(visit.connection, visit.stored, look)
     rules = visit.rules(visit.stored.build)
     search = Search(visit.stored.build, rules, slots, look.unmeasured)
-    finds: Finds = visit.request.app.state.finds
+    finds: Jobs[Find] = visit.request.app.state.finds
     number = finds.start(Find(visit.stored.id, search, shelf, look.query()))
     return RedirectResponse(visit.request.app.url_path_for("find", number=str(number)), status_code=303)
 
@@ -74,8 +75,8 @@ def start(visit: Visiting, look: Annotated[FinderLook, Query()]) -> Response:
 @router.get("/finds/{number}", name="find")
 def find(request: Request, connection: Connection, number: int) -> Response:
     """What a search found so far."""
-    finds: Finds = request.app.state.finds
-    found = finds.find(number)
+    finds: Jobs[Find] = request.app.state.finds
+    found = finds.job(number)
     stored = watches.watch(connection, found.watch_id)
     report = report_on(stored.build, connection.model.rules_of(stored.build, rule_values(connection)))
     before = {name: finding.verdict for name, finding in report.findings.items()}
@@ -95,8 +96,8 @@ def find(request: Request, connection: Connection, number: int) -> Response:
 @router.post("/finds/{number}/stopped", name="stop_find")
 def stop(request: Request, number: int) -> Response:
     """Stop a search; what it found stays."""
-    finds: Finds = request.app.state.finds
-    finds.find(number).search.stop = True
+    finds: Jobs[Find] = request.app.state.finds
+    finds.job(number).stop()
     return RedirectResponse(request.app.url_path_for("find", number=str(number)), status_code=303)
 
 

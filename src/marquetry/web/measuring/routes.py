@@ -1,7 +1,7 @@
 """Measuring cards: of a watch's dimensions, and of a shelf part's."""
 
 from collections.abc import Sequence
-from typing import Literal
+from urllib.parse import urlencode
 
 from fastapi import APIRouter, Request
 from starlette.datastructures import QueryParams
@@ -114,24 +114,30 @@ def _whole(text: str) -> int:
     return int(text)
 
 
-Kind = Literal["watches", "parts"]
+@router.post("/watches/{watch_id}/card", name="save_watch_card")
+def save_watch_card(request: Request, connection: Connection, watch_id: int, sent: SentForm) -> Response:
+    """Save what the card of a watch's dimension comes to; the former value stays with the card."""
+    subject = _watch_subject(request, connection, watch_id, first(sent, "path"))
+    return _saved(connection, subject, watch_id, sent)
 
 
-@router.post("/{kind}/{number}/card", name="save_card")
-def save(request: Request, connection: Connection, kind: Kind, number: int, sent: SentForm) -> Response:
-    """Save what the card comes to, with its readings and instrument; the former value stays with the card."""
-    path = first(sent, "path")
-    owner: Owner = "watch" if kind == "watches" else "part"
-    find = _watch_subject if owner == "watch" else _part_subject
-    subject = find(request, connection, number, path)
-    page = _card(connection, subject, owner, number, sent)
-    taken, tool, single = _taken(connection, page, owner, number, sent)
+@router.post("/parts/{part_id}/card", name="save_part_card")
+def save_part_card(request: Request, connection: Connection, part_id: int, sent: SentForm) -> Response:
+    """The same for a shelf part's dimension."""
+    subject = _part_subject(request, connection, part_id, first(sent, "path"))
+    return _saved(connection, subject, part_id, sent)
+
+
+def _saved(connection: Connection, subject: Subject, number: int, sent: Sent) -> Response:
+    """Value, readings and instrument in one step; then the card again."""
+    page = _card(connection, subject, subject.owner, number, sent)
+    taken, tool, single = _taken(connection, page, subject.owner, number, sent)
     prefix = subject.path.removesuffix(subject.below)
     with transaction(connection):
         _save(connection, page, number, _whole(first(sent, "version")), taken)
         for below in taken:
-            readings.tell_how(connection, owner, number, f"{prefix}{below}", (tool, single))
-    return RedirectResponse(f"{subject.action}?path={path}", status_code=303)
+            readings.tell_how(connection, subject.owner, number, f"{prefix}{below}", (tool, single))
+    return RedirectResponse(f"{subject.action}?{urlencode({'path': subject.asked})}", status_code=303)
 
 
 def _save(connection: Connection, page: CardPage, number: int, based_on: int, taken: Taken) -> None:

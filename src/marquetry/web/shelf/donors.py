@@ -12,6 +12,7 @@ from marquetry.core.values.errors import DimensionError, NotFoundError, SheetErr
 from marquetry.core.values.money import parse_money
 from marquetry.formats import build_sheet
 from marquetry.store import donors, pieces, watches
+from marquetry.store.donors import Donor
 from marquetry.web.shelf.forms import USUAL_CURRENCY
 from marquetry.web.shelf.part_view import piece_view
 from marquetry.web.shelf.view import thumbs
@@ -23,10 +24,10 @@ LONGEST_NAME = 80
 
 
 def _page(request: Request, connection: Connection, told: dict[str, str], status: int = 200) -> Response:
+    held = donors.donors_or_faults(connection)
     context = {
-        "donors": [
-            (donor, pieces.pieces_of_donor(connection, donor.id)) for donor in donors.all_donors(connection)
-        ],
+        "donors": [(d, pieces.pieces_of_donor(connection, d.id)) for d in held if isinstance(d, Donor)],
+        "faults": [found for found in held if not isinstance(found, Donor)],
         "kinds": [kind for kind in connection.model.anatomy.kinds if not kind.is_many],
         "told": {"error": "", "name": "", "paid": "", "notes": "", **told},
     }
@@ -114,3 +115,10 @@ def put_away(
     """Lay what is left from the donor's tray onto the shelf."""
     donors.put_away(connection, number, place.strip())
     return RedirectResponse(request.app.url_path_for("donor", number=str(number)), status_code=303)
+
+
+@router.post("/donors/{number}/forgotten", name="forget_donor")
+def forget(request: Request, connection: Connection, number: int) -> Response:
+    """Take away the record of a donor that cannot be read; its pieces stay on the shelf."""
+    donors.forget(connection, number)
+    return RedirectResponse(request.app.url_path_for("donors"), status_code=303)

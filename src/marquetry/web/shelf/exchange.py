@@ -15,7 +15,7 @@ from marquetry.formats import shelf_csv
 from marquetry.store import archive, imports
 from marquetry.store.database import connect
 from marquetry.web.site.deps import Connection, wants_fragments
-from marquetry.web.site.jobs import Progress, Task, Work, Works
+from marquetry.web.site.jobs import Jobs, Progress, Work
 from marquetry.web.site.pages import render
 
 router = APIRouter()
@@ -33,9 +33,9 @@ def _kept(sent: UploadFile, most: int) -> IO[bytes]:
     return held
 
 
-def _begin(request: Request, work: Work, task: Task) -> Response:
-    works: Works = request.app.state.works
-    number = works.start(work, task)
+def _begin(request: Request, work: Work) -> Response:
+    works: Jobs[Work] = request.app.state.works
+    number = works.start(work)
     return RedirectResponse(request.app.url_path_for("work", number=str(number)), status_code=303)
 
 
@@ -76,7 +76,7 @@ def bring_in(request: Request, connection: Connection, file: UploadFile) -> Resp
             imports.read_in(own, number, held, progress)
 
     goes_to = str(request.app.url_path_for("import", number=str(number)))
-    return _begin(request, Work("Reading the file", lines, goes_to), task)
+    return _begin(request, Work("Reading the file", lines, goes_to, task))
 
 
 @router.get("/shelf/imports/{number}", name="import")
@@ -112,7 +112,7 @@ def take(request: Request, connection: Connection, number: int) -> Response:
 
     goes_to = str(request.app.url_path_for("import", number=str(number)))
     total = found.counts["new"] + found.counts["changed"]
-    return _begin(request, Work("Putting the parts on the shelf", total, goes_to), task)
+    return _begin(request, Work("Putting the parts on the shelf", total, goes_to, task))
 
 
 @router.post("/shelf/imports/{number}/removed", name="throw_away_import")
@@ -126,12 +126,13 @@ def throw_away(request: Request, connection: Connection, number: int) -> Respons
 def workshop_out(request: Request) -> Response:
     """The whole workshop in one file."""
     database, model = request.app.state.database, request.app.state.model
-    with (
-        tempfile.NamedTemporaryFile(suffix=".zip", delete=False) as file,
-        closing(connect(database, model)) as own,
-    ):
-        archive.pack(own, database, file)
-
+    file = tempfile.NamedTemporaryFile(suffix=".zip", delete=False)  # noqa: SIM115  # it outlives this function
+    try:
+        with file, closing(connect(database, model)) as own:
+            archive.pack(own, database, file)
+    except BaseException:
+        Path(file.name).unlink(missing_ok=True)
+        raise
     forget = BackgroundTask(Path(file.name).unlink, missing_ok=True)
     return FileResponse(file.name, media_type="application/zip", filename="workshop.zip", background=forget)
 
@@ -141,20 +142,20 @@ def workshop_in(request: Request, file: UploadFile) -> Response:
     """Take a whole workshop into this empty one."""
     held, database = _kept(file, archive.MOST_BYTES), request.app.state.database
     model = request.app.state.model
-    work = Work("Bringing in the workshop", archive.steps_in(held), str(request.app.url_path_for("bench")))
+    steps, goes_to = archive.steps_in(held), str(request.app.url_path_for("bench"))
 
     def task(progress: Progress) -> None:
         with closing(connect(database, model)) as own, held:
             archive.unpack(own, database, held, progress)
 
-    return _begin(request, work, task)
+    return _begin(request, Work("Bringing in the workshop", steps, goes_to, task))
 
 
 @router.get("/work/{number}", name="work")
 def work(request: Request, number: int) -> Response:
     """How far a piece of work is; once it is done, the page it leads to."""
-    works: Works = request.app.state.works
-    found = works.work(number)
+    works: Jobs[Work] = request.app.state.works
+    found = works.job(number)
     fragments = wants_fragments(request)
     if found.finished and not found.fault and not fragments:
         return RedirectResponse(found.goes_to, status_code=303)

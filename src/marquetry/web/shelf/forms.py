@@ -30,6 +30,7 @@ class TermsForm(BaseModel):
 class StockForm(BaseModel):
     """Where a piece lies, its condition, fault, price and what it is kept for."""
 
+    version: Annotated[int | None, Field(ge=1)] = None
     place: Annotated[str, Field(max_length=80)] = ""
     condition: Annotated[str, Field(pattern="^(new|used|worn|faulty)$")] = "new"
     fault: Typed = ""

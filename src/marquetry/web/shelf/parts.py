@@ -110,6 +110,15 @@ def change_terms(
     return _to(request, part_id, "#terms")
 
 
+@router.post("/parts/{part_id}/undone", name="undo_part")
+def undo(request: Request, connection: Connection, part_id: int, edit: Annotated[Edit, Form()]) -> Response:
+    """Bring the part back as it was before its last edit."""
+    after = shelf.undo_part(connection, part_id, edit.version)
+    if not wants_fragments(request):
+        return _to(request, part_id)
+    return _answer(request, part_page(connection, after))
+
+
 @router.post("/parts/{part_id}/removed", name="remove_part_from_shelf")
 def remove(request: Request, connection: Connection, part_id: int) -> Response:
     """Take the part off the shelf; it can be put back."""
@@ -145,12 +154,14 @@ def add_photo(
 @router.post("/parts/{part_id}/photos/{number}/removed", name="remove_photo")
 def remove_photo(request: Request, connection: Connection, part_id: int, number: int) -> Response:
     """Forget a photograph."""
-    photos.remove_photo(connection, request.app.state.database, number)
+    photos.remove_photo(connection, request.app.state.database, "part", part_id, number)
     return _to(request, part_id, "#photos")
 
 
 @router.get("/photos/{number}.jpg", name="photo")
 def picture(request: Request, connection: Connection, number: int) -> Response:
     """A photograph's pixels."""
-    found = photos.photo(connection, number)
-    return FileResponse(photos.file_of(request.app.state.database, found.digest), media_type="image/jpeg")
+    file = photos.file_of(request.app.state.database, photos.photo(connection, number).digest)
+    if not file.exists():
+        raise NotFoundError(f"file of photograph {number} any more")
+    return FileResponse(file, media_type="image/jpeg")

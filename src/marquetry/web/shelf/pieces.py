@@ -55,22 +55,23 @@ def change_stock(
 ) -> Response:
     """Note where the piece lies and how it is."""
     try:
-        pieces.change_stock(connection, number, _read(connection, form))
+        pieces.change_stock(connection, number, _read(connection, form), form.version)
     except DimensionError as error:
         return _refused(request, connection, pieces.piece(connection, number).part_id, str(error))
     return _back(request, connection, number)
 
 
 @router.post("/pieces/{number}/state", name="change_state")
-def change_state(
+def change_state(  # noqa: PLR0913, PLR0917  # one argument a field
     request: Request,
     connection: Connection,
     number: int,
     state: Annotated[State, Form()],
     why: Annotated[str, Form(max_length=200)] = "",
+    version: Annotated[int | None, Form(ge=1)] = None,
 ) -> Response:
     """Scrap, return or sell the piece, or put it back on the shelf."""
-    pieces.change_state(connection, number, state, why.strip())
+    pieces.change_state(connection, number, state, why.strip(), version)
     return _back(request, connection, number)
 
 

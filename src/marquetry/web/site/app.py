@@ -12,7 +12,7 @@ from marquetry.core.fit.model import Model
 from marquetry.devices.caliper import Caliper
 from marquetry.web.bench import routes as bench
 from marquetry.web.finder import routes as finder
-from marquetry.web.finder.finds import Finds
+from marquetry.web.finder.finds import Find
 from marquetry.web.house import routes as house
 from marquetry.web.measuring import caliper
 from marquetry.web.measuring import next as measure
@@ -23,7 +23,7 @@ from marquetry.web.shelf import routes as shelf
 from marquetry.web.site import patterns
 from marquetry.web.site.errors import add_error_pages
 from marquetry.web.site.guards import BodyLimit, OriginGuard, SecurityHeaders
-from marquetry.web.site.jobs import Works
+from marquetry.web.site.jobs import Jobs, Work
 from marquetry.web.site.live import Wedge
 from marquetry.web.site.pages import STATIC, make_templates
 from marquetry.web.watch import downloads, filling, trial
@@ -41,9 +41,9 @@ def create_app(database: Path, model: Model, allowed_host: str = "127.0.0.1") ->
     """The application on one workshop's database; it answers to this machine's names and `allowed_host`."""
     app = FastAPI(title="Marquetry", version=__version__, docs_url=None, redoc_url=None)
     app.state.database, app.state.model = database, model
-    app.state.works, app.state.wedge, app.state.caliper = Works(), Wedge(), Caliper()
+    app.state.works, app.state.wedge, app.state.caliper = Jobs[Work]("pieces of work"), Wedge(), Caliper()
     app.state.templates = make_templates(app)
-    app.state.finds = Finds()
+    app.state.finds = Jobs[Find]("searches")
     app.include_router(finder.watch_router)
     for routes in ROUTES:
         app.include_router(routes.router)

@@ -1,6 +1,7 @@
 """The single mapping from an error to a status and a page; no stack trace ever reaches a reader."""
 
 import logging
+import sqlite3
 
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
@@ -8,6 +9,7 @@ from starlette.exceptions import HTTPException
 from starlette.responses import JSONResponse, Response
 
 from marquetry.core.values.errors import (
+    BusyError,
     DimensionError,
     MarquetryError,
     NotFoundError,
@@ -16,12 +18,14 @@ from marquetry.core.values.errors import (
     TakenError,
 )
 from marquetry.web.site.deps import wants_fragments
+from marquetry.web.site.guards import HEADERS
 from marquetry.web.site.pages import render
 
 STATUS: dict[type[MarquetryError], int] = {
     NotFoundError: 404,
     StaleVersionError: 409,
     TakenError: 409,
+    BusyError: 503,
     SheetError: 422,
     DimensionError: 422,
 }
@@ -32,6 +36,8 @@ TITLES = {
     413: "That is too large",
     422: "That cannot be read",
     500: "A fault of ours",
+    503: "Busy",
+    507: "No room to write",
 }
 log = logging.getLogger("marquetry")
 
@@ -41,6 +47,8 @@ def add_error_pages(app: FastAPI) -> None:
     app.add_exception_handler(MarquetryError, _ours)
     app.add_exception_handler(RequestValidationError, _invalid)
     app.add_exception_handler(HTTPException, _http)
+    app.add_exception_handler(OverflowError, _too_great)
+    app.add_exception_handler(sqlite3.OperationalError, _database)
     app.add_exception_handler(Exception, _unforeseen)
 
 
@@ -56,7 +64,10 @@ def _answer(request: Request, status: int, words: str) -> Response:
 
 
 def _ours(request: Request, error: Exception) -> Response:
-    return _answer(request, STATUS.get(type(error), 400), str(error))  # type: ignore[arg-type]  # registered for ours
+    answer = _answer(request, STATUS.get(type(error), 400), str(error))  # type: ignore[arg-type]  # registered for ours
+    if isinstance(error, BusyError):
+        answer.headers["Retry-After"] = TRY_AGAIN_SECONDS
+    return answer
 
 
 def _invalid(request: Request, error: Exception) -> Response:
@@ -72,7 +83,34 @@ def _http(request: Request, error: Exception) -> Response:
     return _answer(request, status, told or "The request could not be answered.")
 
 
+def _too_great(request: Request, error: Exception) -> Response:  # noqa: ARG001  # a number no row can have
+    return _answer(request, 404, "There is nothing of so great a number.")
+
+
+BUSY = "The workshop is busy with something larger. Nothing was changed; please try again in a few seconds."
+TRY_AGAIN_SECONDS = "3"
+
+
+def _database(request: Request, error: Exception) -> Response:
+    """A database that is busy is told with when to try again; one that cannot be written, as what it is."""
+    code = getattr(error, "sqlite_errorcode", 0) & 0xFF
+    if code not in {sqlite3.SQLITE_BUSY, sqlite3.SQLITE_LOCKED}:
+        words = {
+            sqlite3.SQLITE_FULL: "The disk is full. Nothing was changed.",
+            sqlite3.SQLITE_READONLY: "The workshop's file cannot be written. Nothing was changed.",
+        }
+        if code not in words:
+            return _unforeseen(request, error)
+        return _answer(request, 507, words[code])
+    answer = _answer(request, 503, BUSY)
+    answer.headers["Retry-After"] = TRY_AGAIN_SECONDS
+    return answer
+
+
 def _unforeseen(request: Request, error: Exception) -> Response:
     log.error("unforeseen error at %s", request.url.path, exc_info=error)
     words = "The program met something it did not expect. What was saved before is untouched."
-    return _answer(request, 500, words)
+    answer = _answer(request, 500, words)
+    # Starlette answers this one outside of every middleware: the headers come along here.
+    answer.headers.update({**HEADERS, "Cache-Control": "no-store"})
+    return answer

@@ -1,5 +1,6 @@
 """What every request passes: a limit on its size, a check of where it comes from, and strict headers."""
 
+import asyncio
 import re
 from dataclasses import dataclass
 from urllib.parse import urlsplit
@@ -13,6 +14,9 @@ from marquetry.formats import build_sheet, shelf_csv
 from marquetry.store import archive, photos
 
 MOST_DRAINED = 100_000_000
+SLOWEST_SECONDS = 30.0
+"""Between two pieces of one request's body; whoever takes longer is not on this machine."""
+CHARSET = re.compile(r"charset=\"?([\w.:+-]*)", re.IGNORECASE)
 UNSAFE = {"POST", "PUT", "PATCH", "DELETE"}
 POLICY = (
     "default-src 'self'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; "
@@ -23,6 +27,7 @@ HEADERS = {
     "X-Content-Type-Options": "nosniff",
     "Referrer-Policy": "same-origin",
     "Cross-Origin-Opener-Policy": "same-origin",
+    "Cross-Origin-Resource-Policy": "same-origin",
 }
 
 
@@ -69,7 +74,10 @@ def _is_own(headers: Headers) -> bool:
     origin = headers.get("origin")
     if origin is None:
         return headers.get("sec-fetch-site", "none") in {"none", "same-origin"}
-    return urlsplit(origin).netloc == headers.get("host")
+    try:
+        return urlsplit(origin).netloc == headers.get("host")
+    except ValueError:  # an origin such as http://[ is nobody's
+        return False
 
 
 class BodyLimit:
@@ -86,12 +94,19 @@ class BodyLimit:
         if scope["type"] != "http" or scope["method"] not in UNSAFE:
             await self.app(scope, receive, send)
             return
+        if not _is_readable(Headers(scope=scope)):
+            words = "The form's letters are in a code this program does not know; UTF-8 is expected."
+            await PlainTextResponse(words, status_code=415)(scope, receive, send)
+            return
         limit = limit_of(scope["path"])
         size, more = 0, True
 
         async def counted() -> Message:
             nonlocal size, more
-            message = await receive()
+            try:
+                message = await asyncio.wait_for(receive(), SLOWEST_SECONDS)
+            except TimeoutError:
+                raise HTTPException(408, "The request came too slowly.") from None
             size += len(message.get("body", b""))
             more = message.get("more_body", False)
             if size <= limit.most:
@@ -103,6 +118,12 @@ class BodyLimit:
             raise HTTPException(413, limit.told(size))
 
         await self.app(scope, counted, send)
+
+
+def _is_readable(headers: Headers) -> bool:
+    """Whether a form's letters are in UTF-8 or ASCII, where it names a code at all."""
+    named = CHARSET.search(headers.get("content-type", ""))
+    return named is None or named[1].lower() in {"utf-8", "utf8", "us-ascii", "ascii"}
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,7 +1,6 @@
 """One watch: its fit page, and every edit of it."""
 
-from collections.abc import Callable
-from typing import Annotated, Literal
+from typing import Annotated
 
 from fastapi import APIRouter, Form
 from starlette.responses import Response
@@ -10,8 +9,6 @@ from marquetry.core.sheet.change import change_of_entry
 from marquetry.core.sheet.described.inside import SPACERS
 from marquetry.core.values.errors import DimensionError, SheetError
 from marquetry.store import watches
-from marquetry.store.database import Connection
-from marquetry.store.watches import StoredWatch
 from marquetry.web.watch.forms import Edit, EntryEdit, PathEdit, SpacerEdit
 from marquetry.web.watch.rows import Rejected
 from marquetry.web.watch.view import changed_fragments, whole_page
@@ -65,11 +62,13 @@ def remove_part(visit: Visiting, edit: Annotated[PathEdit, Form()]) -> Response:
     return visit.saved(edit.version, build, f"removed: {visit.model.anatomy.label_of(edit.path)}")
 
 
-Step = Callable[[Connection, int, int], StoredWatch]
-STEPS: dict[str, Step] = {"undo": watches.undo, "redo": watches.redo}
+@router.post("/undo", name="undo")
+def undo(visit: Visiting, edit: Annotated[Edit, Form()]) -> Response:
+    """Bring back the sheet from before the last change."""
+    return visit.answer(watches.undo(visit.connection, visit.before.id, edit.version))
 
 
-@router.post("/{step}", name="step")
-def step(visit: Visiting, step: Literal["undo", "redo"], edit: Annotated[Edit, Form()]) -> Response:
-    """Undo or redo one change."""
-    return visit.answer(STEPS[step](visit.connection, visit.before.id, edit.version))
+@router.post("/redo", name="redo")
+def redo(visit: Visiting, edit: Annotated[Edit, Form()]) -> Response:
+    """Bring back what the last undo took away."""
+    return visit.answer(watches.redo(visit.connection, visit.before.id, edit.version))

@@ -1,7 +1,7 @@
 """Parts as rows of fields, straight from their description in `core/sheet/parts.py`."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from marquetry.core.sheet.anatomy import is_number
 from marquetry.core.sheet.build import Build
@@ -44,6 +44,8 @@ class Row:
     error: str = ""
     slide: tuple[float, float, float] | None = None
     """Least, most and step of the slider that a trial shows; None otherwise."""
+    slid: str = ""
+    """Where the slider stands: at the value in force, whatever was typed."""
     offers: tuple[tuple[str, str], ...] = ()
     """What an unusual value may have been meant to be: the question, and what would be typed."""
 
@@ -65,7 +67,7 @@ class Row:
     @property
     def slide_at(self) -> str:
         """The value as a slider takes it, with a plain minus sign."""
-        return self.value.replace(MINUS, "-")
+        return self.slid.replace(MINUS, "-")
 
 
 @dataclass(frozen=True, slots=True)
@@ -119,6 +121,7 @@ def row_for(  # noqa: PLR0913  # each has its default
         remark=_remark(quantity, dimension),
         offers=tuple((t.asks, entered(t.value)) for t in second_thoughts(quantity, dimension.value)),
         slide=_slide(quantity, stored, path, dimension),
+        slid=entered(dimension.value),
     )
 
 
@@ -148,10 +151,8 @@ def with_rejected(row: Row, rejected: Rejected | None) -> Row:
     """The row as it was typed, with the reason it was refused, where it is the refused one."""
     if rejected is None or (rejected.path, rejected.place) != (row.path, row.place):
         return row
-    return Row(
-        row.path, row.place, row.label, row.kind, rejected.value, rejected.tol, rejected.source,
-        row.unit, row.hint, row.options, row.share, row.missing, "", rejected.reason,
-    )  # fmt: skip
+    typed = replace(row, value=rejected.value, tol=rejected.tol, source=rejected.source)
+    return replace(typed, remark="", offers=(), error=rejected.reason)
 
 
 def part_views(build: Build, rejected: Rejected | None = None) -> list[PartView]:

@@ -18,6 +18,7 @@ from marquetry.core.values.verdict import Verdict
 from marquetry.drawing.section_thumb import section_thumb
 from marquetry.drawing.svg import to_svg
 from marquetry.store import variants, watches
+from marquetry.store.variants import Variant
 from marquetry.web.site.pages import render
 from marquetry.web.watch.forms import Edit, NamedEdit
 from marquetry.web.watch.visit import Visit, Visiting
@@ -111,8 +112,15 @@ def _rows(
 @router.get("/compare", name="compare")
 def compare(visit: Visiting) -> Response:
     """The watch and its variants column by column."""
-    kept = variants.variants_of(visit.connection, visit.stored.id)
+    held = variants.variants_or_faults(visit.connection, visit.stored.id)
+    kept = [found for found in held if isinstance(found, Variant)]
+    faults = [found for found in held if not isinstance(found, Variant)]
     columns = [_alternative(visit, visit.stored.build.name, visit.stored.build, visit.stored.saved_at)]
     columns += [_alternative(visit, found.name, found.build, found.made_at, found.id) for found in kept]
-    context = {"watch": visit.stored, "columns": columns, "families": _rows(visit.model, columns)}
+    context = {
+        "watch": visit.stored,
+        "faults": faults,
+        "columns": columns,
+        "families": _rows(visit.model, columns),
+    }
     return render(visit.request, "watch/templates/compare.html", context)

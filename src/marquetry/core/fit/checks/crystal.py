@@ -11,6 +11,8 @@ from marquetry.core.values.number import Number
 
 SEA_WATER, GRAVITY = 1025.0, 9.80665
 """kg/m³ and m/s²."""
+SHALLOWEST_M = 0.01
+"""Less is no water: and its pressure is too small to divide by."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,7 +47,7 @@ def crystal_insert_gap(r: Trace) -> Number:
 def crystal_strength(r: Trace) -> Number | None:
     """Strength over the stress that the target depth makes in a simply supported round plate."""
     depth, glass = r.target("water_depth_m"), GLASSES.get(r.word("crystal.material") or "")
-    if not depth or glass is None:
+    if not depth or depth < SHALLOWEST_M or glass is None:
         return None
     aperture, thickness = r["case.crystal_aperture"], r["crystal.centre_thickness"]
     pressure = SEA_WATER * GRAVITY * depth / 1e6

@@ -29,7 +29,8 @@ def back_gasket_fill(r: Trace) -> Number:
 
 def crown_gasket_squeeze(r: Trace) -> Number:
     """By how many percent of its cord the crown's gasket is squeezed on the tube."""
-    cord = r["crown.gasket_cord"]
+    # A gasket of its own, where one lies in the crown, counts before the cord the crown is described with.
+    cord = r["crown_gasket.cord"] if r.known("crown_gasket.cord") else r["crown.gasket_cord"]
     return 100 * (cord - (r["crown.gasket_bore"] - r["case.tube_outer_diameter"]) / 2) / cord
 
 

@@ -104,6 +104,15 @@ MOVEMENT = Group(
         Quantity("diameter", "Diameter", 27.0, (13, 42), OUTSIDE, "diameter"),
         Quantity("face_to_stem", "Dial face to stem axis", 2.2, (0.6, 4.5), DEPTH, "height"),
         Quantity("face_to_back", "Dial face to rotor", 5.2, (1.8, 9.0), OUTSIDE, "height"),
+        Quantity(
+            "face_to_rotor",
+            "Dial face to the rotor's rim",
+            4.4,
+            (1.5, 8.5),
+            OUTSIDE,
+            "height",
+            near=("movement.face_to_back", -0.8),
+        ),
         Quantity("centre_to_stem_tip", "Centre to stem tip", 4.1, (1.0, 12), STEM_SEATED, "length"),
         Group(
             "posts",

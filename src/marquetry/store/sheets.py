@@ -1,0 +1,51 @@
+"""Sheets as they are stored: read so that one that cannot be read is told, never met by a page unawares."""
+
+import json
+from dataclasses import dataclass
+
+from marquetry.core.sheet.build import Build
+from marquetry.core.values.errors import MarquetryError, SheetError
+from marquetry.store.database import Connection
+
+
+@dataclass(frozen=True, slots=True)
+class Unreadable:
+    """A watch, donor or variant whose sheet cannot be read: its number, its name if it tells one, and why."""
+
+    id: int
+    name: str
+    why: str
+
+
+def read_sheet(connection: Connection, text: str) -> Build:
+    """The build in a stored sheet, its own rules included. MarquetryError where it cannot be judged."""
+    try:
+        build = Build(json.loads(text), connection.model.anatomy)
+    except (ValueError, RecursionError) as error:
+        if isinstance(error, MarquetryError):
+            raise
+        raise SheetError("", "JSON that this program wrote") from None
+    refuse_unjudgeable(connection, build)
+    return build
+
+
+def refuse_unjudgeable(connection: Connection, build: Build) -> None:
+    """Raise SheetError where no report could be made on the build: asked before anything is saved."""
+    connection.model.rules_of(build).check_all()
+
+
+def sheet_text(connection: Connection, build: Build) -> str:
+    """A build as it is stored; SheetError, and nothing written, where it could not be judged afterwards."""
+    refuse_unjudgeable(connection, build)
+    return json.dumps(build.document, ensure_ascii=False, separators=(",", ":"), allow_nan=False)
+
+
+def unreadable(number: int, text: str, error: MarquetryError) -> Unreadable:
+    """What can still be told of a sheet that cannot be read."""
+    try:
+        name = json.loads(text).get("name")
+    except (ValueError, RecursionError, AttributeError):
+        name = None
+    return Unreadable(
+        number, name[:80] if isinstance(name, str) and name.strip() else "without a name", str(error)
+    )

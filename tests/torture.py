@@ -1,0 +1,281 @@
+"""`make torture`: hostile inputs at every address and format, and kills while edits are being saved.
+
+Everything stays on this machine, is counted, and ends by itself. The tests run a seeded tenth of it.
+"""
+
+import io
+import json
+import random
+import re
+import subprocess
+import sys
+import time
+import zipfile
+from collections import Counter
+from collections.abc import Iterator
+from pathlib import Path
+from tempfile import TemporaryDirectory
+from typing import Any
+from urllib.error import URLError
+from urllib.parse import quote, urlencode
+from urllib.request import Request, urlopen
+
+from fastapi.routing import APIRoute
+from starlette.testclient import TestClient
+
+from marquetry.demo.workshop import make_demo
+from marquetry.store.database import connect
+from marquetry.store.watches import watch
+from marquetry.web.finder import routes as finder
+from marquetry.web.site.app import ROUTES, create_app
+from tests.e2e.conftest import serve
+from tests.strategies import MODEL
+
+INPUTS, KILLS = 20_000, 200
+FINE = {503, 507}
+"""Told with when to try again, or that the disk is full: no fault of ours."""
+WORDS = (
+    "", " ", "\0", "\x1b[31m", "a" * 5000, "\u202e", "é" * 90, "'; DROP TABLE watch; --", "<script>alert(1)</script>",
+    "../../etc/passwd", "%00", "-1", "0", "1", "2", "9" * 30, str(2**63), "1e400", "NaN", "inf", "-inf", "1e-320",
+    '1\u00a01/8"', "1\t1/8\"", "0.4", "½", "²", "٣", "28,5 ±0.02", "±", "1/0", "measured", "dial", "spacers", "on",
+    "dial.thickness", "dial.name.-", "spacers.².thickness", "spacers.99.thickness", "spacers.-", "dial.feet.-",
+    "dial.feet.0.angle", "case", "movement.posts.minute.top", "__class__", "constructor", "case.lug_width", "{}", "[]",
+)  # fmt: skip
+JSONS: tuple[Any, ...] = (
+    None, True, 0, -1, 1e300, 2**70, "x", "\0", [], {}, [[]], [{}] * 40, {"value": 1}, {"value": 1e308},
+    {"value": 1, "tol": 1e308}, {"value": 1, "tol": -1}, {"value": "x"}, {"value": 0.5, "source": "guessed"},
+    {"name": "\x00"}, {"name": " "}, {"name": "n" * 400}, {"shelf_piece": 2**70}, {"side": "dial", "thickness": 1e-300},
+    [{"radius": 1e-9, "angle": 720, "diameter": 1e-9, "length": 1e-9}] * 8, {"stem_height": "junk"},
+    {"gap_dial": -1}, {"gap_dial": 1e308}, {"hand_stack": [1, 0]}, {"school_feet": "none"},
+)  # fmt: skip
+PATHS = tuple(word for word in WORDS if "." in word or word in {"case", "dial"}) + (
+    "rules",
+    "crystal",
+    "hands.h24",
+)
+ORIGINS = ("http://127.0.0.1", "http://[", "null", "http://evil.example", "\x7f")
+TYPES = ("application/x-www-form-urlencoded", "multipart/form-data", "multipart/form-data; boundary=x; charset=rot",
+         "application/json", "text/plain; charset=utf-7", "")  # fmt: skip
+
+
+def nested(levels: int) -> Any:
+    node: Any = 1
+    for _ in range(levels):
+        node = {"a": node}
+    return node
+
+
+class Hostile:
+    """Seeded requests: an address of the application's own, with whatever a stranger would put into it."""
+
+    def __init__(self, client: TestClient, seed: int) -> None:
+        self.client, self.dice = client, random.Random(seed)  # noqa: S311  # a test's dice
+        routers = [*(room.router for room in ROUTES), finder.watch_router]
+        found = (route for router in routers for route in router.routes)
+        self.routes = [route for route in found if isinstance(route, APIRoute) and "stream" not in route.path]
+
+    def send(self) -> tuple[str, int, str]:
+        """One request; its method and address's pattern, the status, and what was sent."""
+        route = self.dice.choice(self.routes)
+        method = self.dice.choice(sorted(route.methods))
+        path = re.sub(r"\{\w+\}", lambda _: self._step(), route.path)
+        query = f"?{self._query()}" if self.dice.random() < 0.5 else ""
+        headers = {"Origin": self.dice.choice(ORIGINS)} if self.dice.random() < 0.1 else {}
+        if self.dice.random() < 0.4:
+            headers["Marquetry-Fragment"] = "1"
+        body: dict[str, Any] = {} if method == "GET" else self._body(route, headers)
+        told = f"{method} {path}{query} {str(body)[:300]}"
+        try:
+            answer = self.client.request(
+                method, path + query, headers=headers, follow_redirects=False, **body
+            )
+        except (UnicodeEncodeError, ValueError):  # the client itself refuses to send this
+            return route.path, 0, told
+        return f"{method} {route.path}", answer.status_code, told
+
+    def _step(self) -> str:
+        usual = self.dice.choice(("1", "2", "3", "4", "14"))
+        return usual if self.dice.random() < 0.7 else quote(self.dice.choice(WORDS)[:200], safe="")
+
+    def _query(self) -> str:
+        fields = {
+            name: self.dice.choice(WORDS)[:300]
+            for name in ("view", "check", "time", "path", "q", "page", "kind", "part")
+        }
+        chosen = {k: v for k, v in fields.items() if self.dice.random() < 0.4}
+        if self.dice.random() < 0.4:
+            edits = [
+                [self.dice.choice(PATHS), self.dice.choice(JSONS)] for _ in range(self.dice.randint(0, 3))
+            ]
+            chosen["try"] = json.dumps(edits) if self.dice.random() < 0.9 else self.dice.choice(WORDS)
+        return urlencode(chosen)
+
+    def _body(self, route: APIRoute, headers: dict[str, str]) -> dict[str, Any]:
+        roll = self.dice.random()
+        if roll < 0.08:
+            headers["Content-Type"] = self.dice.choice(TYPES)
+            return {"content": self.dice.randbytes(self.dice.randint(0, 400))}
+        if roll < 0.3 and any(
+            word in route.path for word in ("sheets", "donors", "imports", "workshop", "photos")
+        ):
+            name = {"photos": "photo", "sheets": "sheet", "donors": "sheet"}
+            field = next((field for word, field in name.items() if word in route.path), "file")
+            return {"files": {field: (self.dice.choice(WORDS)[:50] or "f", self._file())}}
+        fields = {name: self.dice.choice(WORDS) for name in self._names(route) if self.dice.random() < 0.8}
+        if "version" in fields or self.dice.random() < 0.5:
+            fields["version"] = self.dice.choice(("1", "2", "3", *WORDS))
+        return {"data": fields}
+
+    def _names(self, route: APIRoute) -> Iterator[str]:
+        for param in route.dependant.body_params:
+            inner = getattr(param.field_info.annotation, "model_fields", None)
+            yield from inner if inner else [param.name]
+        yield from ("path", "value", "tol", "source", "readings", "reading", "former", "in-seat")
+
+    def _file(self) -> bytes:
+        roll = self.dice.random()
+        if roll < 0.5:
+            parts = {
+                self.dice.choice(("dial", "case", "hands", "spacers", "x")): self.dice.choice(JSONS)
+                for _ in range(3)
+            }
+            sheet = {"format": "marquetry-build/1", "name": self.dice.choice(WORDS), "parts": parts,
+                     "rules": self.dice.choice(JSONS), "target": {"water_depth_m": self.dice.choice(JSONS)}}  # fmt: skip
+            if roll < 0.1:
+                sheet["parts"] = nested(self.dice.choice((60, 70, 490, 900)))
+            return json.dumps(sheet).encode()
+        if roll < 0.7:
+            rows = [",".join(self.dice.choice(WORDS).replace(",", "") for _ in range(4)) for _ in range(5)]
+            return "\n".join(["kind,name,thickness,price", *rows]).encode("utf-8", "replace")
+        if roll < 0.9:
+            made = io.BytesIO()
+            with zipfile.ZipFile(made, "w") as archive:
+                for name in ("manifest.json", "tables/watch.jsonl", f"x{self.dice.choice(WORDS)[:60]}"):
+                    archive.writestr(name, json.dumps(self.dice.choice(JSONS)))
+            return made.getvalue()
+        return self.dice.randbytes(500)
+
+
+def hostile_inputs(count: int, seed: int, database: Path) -> tuple[Counter[int], list[str]]:
+    """Send so many; return how often each status came, and every answer that is a fault of ours."""
+    make_demo(database, MODEL)
+    statuses: Counter[int] = Counter()
+    faults: list[str] = []
+    with TestClient(
+        create_app(database, MODEL), base_url="http://127.0.0.1", raise_server_exceptions=False
+    ) as client:
+        sender = Hostile(client, seed)
+        for _ in range(count):
+            route, status, told = sender.send()
+            statuses[status] += 1
+            if status >= 500 and status not in FINE:
+                faults.append(f"{status} {route}: {told}")
+        faults += [f"broken afterwards: {page}" for page in broken_pages(client)]
+    return statuses, faults
+
+
+def broken_pages(client: TestClient) -> Iterator[str]:
+    """Pages that cannot be shown any more: the bench, every watch on it, the shelf, donors, rules."""
+    bench = client.get("/").text
+    pages = [
+        "/",
+        "/shelf",
+        "/donors",
+        "/rules",
+        "/exchange",
+        *dict.fromkeys(re.findall(r'href="(/watches/\d+)"', bench)),
+    ]
+    for page in pages:
+        if client.get(page).status_code != 200:
+            yield page
+    if "cannot be read" in bench:
+        yield "a watch on the bench"
+
+
+def kills(count: int, seed: int, folder: Path) -> tuple[int, list[str]]:
+    """Kill a server so many times while edits are being saved; return edits acknowledged and what was lost."""
+    dice = random.Random(seed)  # noqa: S311  # a test's dice
+    database, acknowledged, lost = folder / "killed.sqlite3", 0, []
+    make_demo(database, MODEL)
+    for number in range(count):
+        process, address = serve(database)
+        version, value = _edits(process, address, dice, database)
+        acknowledged += value is not None
+        connection = connect(database, MODEL)
+        kept = watch(connection, 1)
+        whole = connection.execute("PRAGMA integrity_check").fetchone()[0]
+        connection.close()
+        found = kept.build.dimensions["dial.thickness"].value
+        if (
+            whole != "ok"
+            or kept.version < version
+            or (kept.version == version and value not in {None, found})
+        ):
+            lost.append(f"kill {number}: version {kept.version} of {version}, {found} of {value}, {whole}")
+    return acknowledged, lost
+
+
+def _edits(
+    process: "subprocess.Popen[bytes]", address: str, dice: random.Random, database: Path
+) -> tuple[int, float | None]:
+    """Save edits until the server is killed at some moment; the last version and value acknowledged."""
+    connection = connect(database, MODEL)
+    version, value = watch(connection, 1).version, None
+    connection.close()
+    end = time.monotonic() + dice.uniform(0.02, 0.5)
+    killer = subprocess.Popen(
+        [
+            sys.executable,
+            "-c",
+            f"import time, os; time.sleep({end - time.monotonic():.3f}); os.kill({process.pid}, 9)",
+        ]
+    )
+    try:
+        for _ in range(200):
+            asked = round(dice.uniform(0.3, 0.6), 4)
+            form = urlencode({"version": version, "path": "dial.thickness", "value": f"{asked:.4f}"}).encode()
+            request = Request(f"{address}/watches/1/entries", form, {"Marquetry-Fragment": "1"})
+            with urlopen(request, timeout=5) as answer:
+                found = re.search(rb'data-version="(\d+)"', answer.read())
+            if found:
+                version, value = int(found[1]), asked
+    except (URLError, OSError):
+        pass
+    killer.wait(10)
+    process.wait(10)
+    return version, value
+
+
+def main() -> None:
+    with TemporaryDirectory() as folder:
+        start = time.perf_counter()
+        statuses, faults = hostile_inputs(INPUTS, 1, Path(folder) / "hostile.sqlite3")
+        print(
+            json.dumps(
+                {
+                    "hostile_inputs": INPUTS,
+                    "seconds": round(time.perf_counter() - start),
+                    "statuses": dict(sorted(statuses.items())),
+                    "faults": len(faults),
+                }
+            )
+        )
+        start = time.perf_counter()
+        acknowledged, lost = kills(KILLS, 1, Path(folder))
+        print(
+            json.dumps(
+                {
+                    "kills": KILLS,
+                    "seconds": round(time.perf_counter() - start),
+                    "kills_after_an_acknowledged_edit": acknowledged,
+                    "lost": len(lost),
+                }
+            )
+        )
+        for fault in (*faults[:20], *lost[:20]):
+            print(fault)
+        sys.exit(1 if faults or lost else 0)
+
+
+if __name__ == "__main__":
+    main()
