@@ -255,7 +255,7 @@ def test_an_error_is_a_page_or_json_without_a_trace(client: TestClient, address:
 def test_an_unforeseen_error_tells_nothing_of_the_program(
     client: TestClient, monkeypatch: pytest.MonkeyPatch, caplog: pytest.LogCaptureFixture
 ) -> None:
-    monkeypatch.setattr("marquetry.web.watch.visit.fit_page", lambda *_: 1 / 0)
+    monkeypatch.setattr("marquetry.web.watch.visit.fit_page", lambda *_, **__: 1 / 0)
     quiet = TestClient(client.app, base_url="http://127.0.0.1", raise_server_exceptions=False)
     answer = quiet.get("/watches/1")
     assert answer.status_code == 500

@@ -48,7 +48,7 @@ def _dial(p: Plausible, plan: Plan) -> Iterator[Mark]:
     yield plan.circle(hole, "body body-void")
     yield plan.tick(hole / 2, dial / 2, p["case.crown_angle"], "centre-line")
     x, y = plan.at(dial / 2 - 3.4, p["case.crown_angle"])
-    yield Label((x, y + 1.0), "stem", "quiet halo", 2.9, "middle")
+    yield Label((x, y + 1.0), "stem", "quiet halo", 3.6, "middle")
 
 
 def _holes(p: Plausible, plan: Plan) -> Iterator[Mark]:
@@ -85,7 +85,7 @@ def _feet(p: Plausible, plan: Plan, finding: Finding) -> Iterator[Mark]:
             yield Line(((x - arm, y - arm), (x + arm, y + arm)), "strike")
             yield Line(((x - arm, y + arm), (x + arm, y - arm)), "strike")
         words = f"foot {index + 1}" + ("" if stays else ", take off")
-        yield Label((x, y - diameter / 2 * plan.scale - 3.6), words, "quiet halo", 2.9, "middle")
+        yield Label((x, y - diameter / 2 * plan.scale - 3.6), words, "quiet halo", 3.6, "middle")
 
 
 def _turn(p: Plausible, plan: Plan, finding: Finding) -> Iterator[Mark]:
@@ -122,4 +122,4 @@ def _close_up(p: Plausible, finding: Finding) -> Iterator[Mark]:
     yield Dot((x, y), _wander(p, hole_d, foot_d) * CLOSE_UP, "plan-line plan-open")
     yield Dot((x + off[0], y + off[1]), 0.5, "body body-hand")
     words = f"foot {pairs[0][0] + 1} in its hole, {CLOSE_UP:g} : 1"
-    yield Label((x, y - hole_d / 2 * CLOSE_UP - 4.0), words, "quiet halo", 2.9, "middle")
+    yield Label((x, y - hole_d / 2 * CLOSE_UP - 4.0), words, "quiet halo", 3.6, "middle")

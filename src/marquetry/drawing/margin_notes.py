@@ -155,13 +155,13 @@ def _note(spot: Spot, corner: Paper, link: str, *, on_left: bool) -> Group:
     check, finding = spot.check, spot.finding
     edge = x + NOTE_WIDTH if on_left else x
     text_x, first = x + 2.4, y + NOTE_HEIGHT - 4.6
-    after_word = text_x + 4.4 + 2.25 * len(finding.verdict.value) + 1.2
+    after_word = text_x + 4.4 + 2.5 * len(finding.verdict.value) + 1.6
     lines = (
         Box(corner, NOTE_WIDTH, NOTE_HEIGHT, "note-back"),
         Line(((edge, y), (edge, y + NOTE_HEIGHT)), "note-rule"),
         verdict_mark(finding.verdict, (text_x + 1.4, first + 1.0)),
-        Label((text_x + 4.4, first), finding.verdict.value.upper(), "word", 2.8),
-        Label((after_word, first), check.title, "title", 3.2),
+        Label((text_x + 4.4, first), finding.verdict.value.upper(), "word", 3.5),
+        Label((after_word, first), check.title, "title", 3.6),
         *_note_figures(spot, (text_x, y)),
     )
     spoken = f"{check.title}: {finding.verdict.value} {_told(spot)}".strip()
@@ -175,13 +175,13 @@ def _note_figures(spot: Spot, corner: Paper) -> Iterator[Mark]:
     if finding.verdict is Verdict.UNMEASURED:
         first, *others = finding.missing
         more = f" and {len(others)} more" if others else ""
-        yield Label((x, y + 5.8), f"waits for {spot.label_of(first)}{more}", "quiet", 3.0)
+        yield Label((x, y + 5.8), f"waits for {spot.label_of(first)}{more}", "quiet", 3.5)
     elif finding.value is not None and finding.low is not None and finding.high is not None:
         worst = f"worst {figure(finding.low, check.decimals)} … {figure(finding.high, check.decimals)}"
-        yield Label((x, y + 5.6), figure(finding.value, check.decimals, check.unit), "figure", 3.8)
-        yield Label((x + 22.0, y + 5.6), worst, "figure quiet", 2.8)
+        yield Label((x, y + 6.0), figure(finding.value, check.decimals, check.unit), "figure", 3.8)
+        yield Label((x + 21.0, y + 6.0), worst, "figure quiet", 3.5)
     wanted = f"wanted {band(finding.limits, check.decimals, check.unit)}"
-    yield Label((x, y + 1.4), wanted, "figure quiet", 2.8)
+    yield Label((x, y + 1.4), wanted, "figure quiet", 3.5)
 
 
 def _told(spot: Spot) -> str:

@@ -29,7 +29,7 @@ def plain_sketch(anatomy: Anatomy, path: str, known: Dimension | None, width: fl
         marks = tuple(_ring(centre, quantity.told(words)))
     else:
         marks = tuple(_bar(centre, words))
-    foot = Label((width / 2, 3.0), NOT_TO_SCALE, "quiet", 2.9, "middle")
+    foot = Label((width / 2, 3.0), NOT_TO_SCALE, "quiet", 3.6, "middle")
     return Scene(width, height, f"{anatomy.label_of(path)}: {NOT_TO_SCALE}", "", (*marks, foot))
 
 

@@ -64,12 +64,12 @@ def window_bars(p: Plausible, plan: Plan) -> Iterator[Mark]:
 
 def plan_foot(scale: float, side: str, assumed: tuple[str, ...]) -> Iterator[Mark]:
     """Scale, side, scale bar, and what is drawn although nobody measured it."""
-    yield Label((MARGIN, 4.4), f"Scale {figure(scale, 1)} : 1. {side}.", "quiet", 2.9)
-    bar = MARGIN + 66.0
+    yield Label((MARGIN, 4.4), f"Scale {figure(scale, 1)} : 1. {side}.", "quiet", 3.6)
+    bar = MARGIN + 84.0
     ends = ((bar, 5.4), (bar, 4.4), (bar + 5 * scale, 4.4), (bar + 5 * scale, 5.4))
     yield Line(ends, "frame")
-    yield Label((bar + 5 * scale + 1.5, 4.4), "5 mm", "quiet", 2.9)
+    yield Label((bar + 5 * scale + 1.5, 4.4), "5 mm", "quiet", 3.6)
     if assumed:
         more = f" and {len(assumed) - 1} more" if len(assumed) > 1 else ""
         told = f"Dashed: not measured, drawn where usual ({assumed[0]}{more})"
-        yield Label((WIDTH - MARGIN, 4.4), told, "quiet", 2.9, "end")
+        yield Label((WIDTH - MARGIN, 4.4), told, "quiet", 3.6, "end")

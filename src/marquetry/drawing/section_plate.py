@@ -107,7 +107,7 @@ def _centre_lines(section: Section, sheet: Sheet, window: Window, display: Displ
             words = f"{axis.name} axis"
             yield Line(ends, "centre-line")
             if display.view == "half":  # the whole section has no room beside the crown
-                yield Label(board.place(ends[1], words, 2.9), words, "quiet halo", 2.9)
+                yield Label(board.place(ends[1], words, 3.6), words, "quiet halo", 3.6)
 
 
 def _press_plan(section: Section, sheet: Sheet) -> Iterator[Mark]:
@@ -120,7 +120,7 @@ def _press_plan(section: Section, sheet: Sheet) -> Iterator[Mark]:
         yield Line(tuple(map(sheet.at, corners)), "body body-print", closed=True, title=words)
         yield Line((sheet.at((left, height)), sheet.at((0.0, height))), "press-line")
         x, y = sheet.at((left - SHIM_WIDTH / 2, height))
-        yield Label((x, y + 4.4), HAND_LABELS[hand], "quiet halo", 2.9, "middle")
+        yield Label((x, y + 4.4), HAND_LABELS[hand], "quiet halo", 3.6, "middle")
         yield Label((x, y + 1.0), figure(height - face), "figure halo", 3.4, "middle")
 
 
@@ -129,12 +129,12 @@ def _foot(section: Section, sheet: Sheet) -> Iterator[Mark]:
     words = f"Scale {figure(sheet.scale, 1)} : 1"
     if sheet.stretch != 1.0:
         words += f", heights drawn {sheet.stretch:g} times taller"
-    yield Label((MARGIN, 4.4), words, "quiet", 2.9)
-    bar = MARGIN + 70.0
+    yield Label((MARGIN, 4.4), words, "quiet", 3.6)
+    bar = MARGIN + 88.0
     yield Line(((bar, 5.4), (bar, 4.4), (bar + sheet.scale, 4.4), (bar + sheet.scale, 5.4)), "frame")
-    yield Label((bar + sheet.scale + 1.5, 4.4), "1 mm", "quiet", 2.9)
+    yield Label((bar + sheet.scale + 1.5, 4.4), "1 mm", "quiet", 3.6)
     if section.assumed:
         first, *others = section.assumed
         more = f" and {len(others)} more" if others else ""
         told = f"Dashed: not measured, drawn where usual ({first}{more})"
-        yield Label((WIDTH - MARGIN, 4.4), told, "quiet", 2.9, "end")
+        yield Label((WIDTH - MARGIN, 4.4), told, "quiet", 3.6, "end")

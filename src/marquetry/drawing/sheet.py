@@ -16,7 +16,7 @@ USUAL_TIME = "10:09:36"
 """At which no hand of a usual watch hides the date or another hand."""
 
 WIDTH, HEIGHT = 320.0, 144.0
-NOTE_WIDTH, NOTE_HEIGHT, MARGIN = 65.0, 15.4, 5.0
+NOTE_WIDTH, NOTE_HEIGHT, MARGIN = 68.0, 16.0, 5.0
 FOOT = 8.0
 HANDS_REACH = 4.4
 

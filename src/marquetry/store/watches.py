@@ -100,16 +100,30 @@ def add_watch(connection: Connection, build: Build) -> int:
     return watch_id
 
 
-def save(connection: Connection, watch_id: int, based_on: int, build: Build, change: str) -> StoredWatch:
-    """Save an edit of version `based_on`; StaleVersionError, and nothing written, if it is not the newest."""
+def save(  # noqa: PLR0913, PLR0917  # one argument a thing that a save is about
+    connection: Connection,
+    watch_id: int,
+    based_on: int,
+    build: Build,
+    change: str,
+    known: StoredWatch | None = None,
+) -> StoredWatch:
+    """Save an edit of version `based_on`; StaleVersionError, and nothing written, if it is not the newest.
+
+    `known` is that version, where the caller has read it already.
+    """
     with transaction(connection):
-        before = _refuse_stale(connection, watch_id, based_on)
-        _add_revision(
-            connection, watch_id, based_on + 1, sheet_text(connection, build), change, based_on, None
-        )
-        readings.note_changes(connection, "watch", watch_id, before.build.dimensions, build.dimensions)
+        row = connection.execute(NEWEST, {"id": watch_id}).fetchone()
+        if known is None or row is None or row["version"] != based_on or known.version != based_on:
+            known = _refuse_stale(connection, watch_id, based_on)
+        sheet = sheet_text(connection, build)
+        at = _add_revision(connection, watch_id, based_on + 1, sheet, change, based_on, None)
+        readings.note_changes(connection, "watch", watch_id, known.build.dimensions, build.dimensions)
         pieces.sync(connection, watch_id, build)
-    return watch(connection, watch_id)
+    return StoredWatch(watch_id, based_on + 1, build, at, change, None)
+
+
+NEWEST = "SELECT version FROM watch WHERE id = :id AND removed_at IS NULL"
 
 
 def undo(connection: Connection, watch_id: int, based_on: int) -> StoredWatch:
@@ -175,11 +189,12 @@ def _add_revision(  # noqa: PLR0913, PLR0917  # one argument a column
     change: str,
     undo_to: int | None,
     redo_to: int | None,
-) -> None:
-    connection.execute(
+) -> str:
+    """Write one revision and return when it was saved."""
+    row = connection.execute(
         """
         INSERT INTO revision (watch_id, version, sheet, change, undo_to, redo_to)
-        VALUES (:id, :version, :sheet, :change, :undo_to, :redo_to)
+        VALUES (:id, :version, :sheet, :change, :undo_to, :redo_to) RETURNING saved_at
         """,
         {
             "id": watch_id,
@@ -189,10 +204,11 @@ def _add_revision(  # noqa: PLR0913, PLR0917  # one argument a column
             "undo_to": undo_to,
             "redo_to": redo_to,
         },
-    )
+    ).fetchone()
     connection.execute(
         "UPDATE watch SET version = :version WHERE id = :id", {"id": watch_id, "version": version}
     )
+    return str(row["saved_at"])
 
 
 def _stored(connection: Connection, row: sqlite3.Row) -> StoredWatch:

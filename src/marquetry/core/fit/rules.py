@@ -55,6 +55,11 @@ class Rules:
             if key in model.plain_rules and not (_is_plain_number(value) and 0 <= value <= FURTHEST_RULE):
                 raise SheetError(f"rules.{key}", "a number from 0 to 1,000,000", shown(value))
 
+    @property
+    def raw(self) -> Mapping[str, Json]:
+        """What differs from the model, by key; to be read only."""
+        return self._in_force
+
     def of(self, build: Build) -> "Rules":
         """The same workshop's rules for another build, which may have its own."""
         return Rules(self.model, build.rules, self._house)

@@ -75,6 +75,11 @@ class Build:
         return copy.deepcopy(self._document)
 
     @property
+    def raw(self) -> Mapping[str, Json]:
+        """The sheet itself, to be read and never to be changed."""
+        return self._document
+
+    @property
     def name(self) -> str:
         """The watch's name."""
         return str(self._document["name"])

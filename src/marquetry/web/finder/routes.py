@@ -11,7 +11,6 @@ from marquetry.core.finder.pairs import PairTable, pair_table
 from marquetry.core.finder.search import Search
 from marquetry.core.finder.shopping import shopping_card
 from marquetry.core.fit.model import Model
-from marquetry.core.fit.report import report_on
 from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.values.verdict import Verdict
 from marquetry.formats.pairs_csv import pairs_csv
@@ -31,7 +30,9 @@ from marquetry.web.finder.view import (
 from marquetry.web.site.deps import Connection, wants_fragments
 from marquetry.web.site.jobs import Jobs
 from marquetry.web.site.pages import render
+from marquetry.web.watch.reports import Reports
 from marquetry.web.watch.visit import Visiting
+from marquetry.web.watch.way import way_through
 
 router = APIRouter()
 watch_router = APIRouter(prefix="/watches/{watch_id}")
@@ -48,6 +49,7 @@ def show(visit: Visiting, look: Annotated[FinderLook, Query()]) -> Response:
     build, anatomy = visit.stored.build, visit.model.anatomy
     context = {
         "watch": visit.stored,
+        "way": visit.way("finder"),
         "look": look,
         "slots": [
             (kind, build.has(kind.key), build.at(f"{kind.key}.name") or "") for kind in fillable(anatomy)
@@ -78,12 +80,15 @@ def find(request: Request, connection: Connection, number: int) -> Response:
     finds: Jobs[Find] = request.app.state.finds
     found = finds.job(number)
     stored = watches.watch(connection, found.watch_id)
-    report = report_on(stored.build, connection.model.rules_of(stored.build, rule_values(connection)))
+    rules = connection.model.rules_of(stored.build, rule_values(connection))
+    reports: Reports = request.app.state.reports
+    report = reports.on(stored.build, rules)
     before = {name: finding.verdict for name, finding in report.findings.items()}
     context = {
         "find": found,
         "number": number,
         "watch": stored,
+        "way": way_through(stored, report, "finder"),
         "rows": [found_row(found, filling, stored.build, before) for filling in found.ranked()],
         "most": MOST_FOUND,
     }
@@ -136,6 +141,7 @@ def pairs(visit: Visiting, look: Annotated[PairLook, Query()]) -> Response:
     ]
     context = {
         "watch": visit.stored,
+        "way": visit.way("finder"),
         "look": look,
         "kinds": [visit.model.anatomy.kind(kind) for kind in look.kinds.split("-")],
         "pairs": _pair_labels(visit.model.anatomy),
@@ -166,6 +172,7 @@ def shopping(visit: Visiting, kind: str) -> Response:
     told = [(line, [visit.model.title(name) for name in line.by]) for line in lines]
     context = {
         "watch": visit.stored,
+        "way": visit.way("finder"),
         "kind": described,
         "lines": told,
         "kinds": fillable(visit.model.anatomy),

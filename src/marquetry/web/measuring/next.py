@@ -6,7 +6,6 @@ from fastapi import APIRouter
 from starlette.responses import Response
 
 from marquetry.core.fit.measure_next import Proposal, measure_next
-from marquetry.core.fit.report import report_on
 from marquetry.core.values.figures import figure
 from marquetry.core.values.verdict import Verdict
 from marquetry.store import house
@@ -51,11 +50,12 @@ def _titles(visit: Visiting, checks: tuple[str, ...]) -> str:
 def show(visit: Visiting) -> Response:
     """The ranked list, each with before and after."""
     build = visit.before.build
-    report = report_on(build, visit.rules(build))
+    report = visit.report(build)
     owned = tuple(o.instrument for o in house.instruments(visit.connection))
     proposals = measure_next(build, report, owned)
     context = {
         "watch": visit.before,
+        "way": visit.way("measure"),
         "rows": [_row(visit, proposal) for proposal in proposals[:SHOWN]],
         "more": max(len(proposals) - SHOWN, 0),
         "doubts": report.count(Verdict.TIGHT) + report.count(Verdict.UNMEASURED),

@@ -17,6 +17,8 @@ from marquetry.store.readings import Owner
 from marquetry.web.measuring.view import CardPage, Sent, Subject, card_page, first
 from marquetry.web.site.deps import Connection, SentForm, wants_fragments
 from marquetry.web.site.pages import render
+from marquetry.web.watch.reports import Reports
+from marquetry.web.watch.way import Way, way_through
 
 router = APIRouter()
 LONGEST_NUMBER = 12
@@ -60,7 +62,15 @@ def watch_card(request: Request, connection: Connection, watch_id: int, path: st
     """The card of a dimension of a watch."""
     subject = _watch_subject(request, connection, watch_id, path)
     page = _card(connection, subject, "watch", watch_id, _sent(request.query_params))
-    return render(request, _template(request), {"page": page})
+    return render(request, _template(request), {"page": page, "way": _way(request, connection, watch_id)})
+
+
+def _way(request: Request, connection: Connection, watch_id: int) -> Way:
+    """The way through the watch whose dimension is measured."""
+    stored = watches.watch(connection, watch_id)
+    rules = connection.model.rules_of(stored.build, house.rule_values(connection))
+    reports: Reports = request.app.state.reports
+    return way_through(stored, reports.on(stored.build, rules), "measure")
 
 
 @router.get("/parts/{part_id}/card", name="part_card")
@@ -68,7 +78,7 @@ def part_card(request: Request, connection: Connection, part_id: int, path: str)
     """The card of a dimension of a shelf part."""
     subject = _part_subject(request, connection, part_id, path)
     page = _card(connection, subject, "part", part_id, _sent(request.query_params))
-    return render(request, _template(request), {"page": page})
+    return render(request, _template(request), {"page": page, "way": None})
 
 
 def _template(request: Request) -> str:

@@ -9,7 +9,7 @@ from fastapi import APIRouter, Query
 from markupsafe import Markup
 from starlette.responses import Response
 
-from marquetry.core.fit.report import Report, report_on
+from marquetry.core.fit.report import Report
 from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.squeeze_pairs import DIAMETER, WALL, Pairs, Size, squeeze_pairs
 from marquetry.core.remedies.idea import EFFORT_WORDS
@@ -76,16 +76,22 @@ def _pairs(visit: Visit, rules: Rules) -> Pairs | None:
 def show(visit: Visiting, more: Annotated[bool, Query()] = False, now: bool = False) -> Response:  # noqa: FBT001, FBT002  # an address's flags
     """The remedies; the page comes first and asks for them, since trying all of them takes a while."""
     if not (visit.fragments or now):
-        context = {"watch": visit.stored, "ready": False, "query": "?more=true" if more else ""}
+        context = {
+            "watch": visit.stored,
+            "ready": False,
+            "query": "?more=true" if more else "",
+            "way": visit.way("remedies"),
+        }
         return render(visit.request, "remedies/templates/remedies.html", context)
     build = visit.stored.build
     rules = visit.rules(build)
-    before = report_on(build, rules)
+    before = visit.report(build)
     found = offers(build, rules)
     shown = found.remedies if more else found.remedies[:SHOWN]
     context = {
         "watch": visit.stored,
         "ready": True,
+        "way": visit.way("remedies"),
         "before": before,
         "rows": [_row(visit, before, remedy) for remedy in shown],
         "hidden": len(found.remedies) - len(shown),

@@ -15,9 +15,9 @@ from marquetry.store import donors, pieces, watches
 from marquetry.store.donors import Donor
 from marquetry.web.shelf.forms import USUAL_CURRENCY
 from marquetry.web.shelf.part_view import piece_view
-from marquetry.web.shelf.view import thumbs
 from marquetry.web.site.deps import Connection, SentForm
 from marquetry.web.site.pages import render
+from marquetry.web.site.thumbs import thumbs
 
 router = APIRouter()
 LONGEST_NAME = 80

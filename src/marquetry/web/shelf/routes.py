@@ -10,9 +10,10 @@ from marquetry.core.values.errors import SheetError
 from marquetry.store import pieces, shelf, watches
 from marquetry.store.database import transaction
 from marquetry.store.shelf_search import choices, kind_counts, search
-from marquetry.web.shelf.view import Drawer, ShelfLook, ShelfPage, thumbs
+from marquetry.web.shelf.view import Drawer, ShelfLook, ShelfPage
 from marquetry.web.site.deps import Connection, Fragments
 from marquetry.web.site.pages import render
+from marquetry.web.site.thumbs import thumbs
 
 router = APIRouter()
 LONGEST_NAME = 120

@@ -1,25 +1,16 @@
 """The shelf's page: what is looked for, as the address says it, and the slips that were found."""
 
-import json
-from collections.abc import Callable
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Annotated
 from urllib.parse import urlencode
 
-from markupsafe import Markup
 from pydantic import BaseModel, ConfigDict, Field
 
-from marquetry.core.fit.model import Model
 from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.kind import Kind
-from marquetry.core.sheet.part import Part
 from marquetry.core.sheet.schema import Quantity
 from marquetry.core.values.entry import parse_figure
 from marquetry.core.values.errors import DimensionError
-from marquetry.drawing.part_thumb import part_thumb
-from marquetry.drawing.svg import to_svg
-from marquetry.store.shelf import sheet_text
 from marquetry.store.shelf_search import FILTERS, SORTS, STOCK, Found, ShelfQuery
 from marquetry.store.watches import StoredWatch
 
@@ -117,19 +108,3 @@ class ShelfPage:
     def is_narrowed(self) -> bool:
         """Whether anything besides the drawer is chosen."""
         return self.look.address(kind="", sort="", **{"for": ""}) != "?"
-
-
-Thumb = Callable[[Part], Markup]
-
-
-@lru_cache(maxsize=4)
-def thumbs(model: Model) -> Thumb:
-    """Draws parts small; a drawing is kept as long as the part does not change."""
-    rules = model.rules()
-
-    @lru_cache(maxsize=2048)
-    def drawn(kind: str, document: str) -> Markup:
-        part = Part.of(model.anatomy.kind(kind), json.loads(document))
-        return Markup(to_svg(part_thumb(part, rules), defs=False, kind="thumb"))  # noqa: S704  # escaped by svg.py
-
-    return lambda part: drawn(part.kind.key, sheet_text(part.document))

@@ -50,9 +50,9 @@ def _display(  # noqa: PLR0913, PLR0917  # FastAPI hands each in by name
     )
 
 
-def wants_fragments(request: Request) -> bool:
-    """Whether the page's own script asks, and only for what changed."""
-    return FRAGMENT_HEADER in request.headers
+def wants_fragments(request: Request) -> str:
+    """Whether the page's own script asks, and for how much: what changed, or what a slider moves; else nothing."""
+    return request.headers.get(FRAGMENT_HEADER, "")[:10]
 
 
 async def _sent(request: Request) -> dict[str, list[str]]:
@@ -71,4 +71,4 @@ Connection = Annotated[_Opened, Depends(_connection)]
 Model = Annotated[_Model, Depends(_model)]
 Looking = Annotated[Display, Depends(_display)]
 SentForm = Annotated[dict[str, list[str]], Depends(_sent)]
-Fragments = Annotated[bool, Depends(wants_fragments)]
+Fragments = Annotated[str, Depends(wants_fragments)]

@@ -13,6 +13,8 @@ from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.entry import parse_entry, parse_figure
 from marquetry.core.values.errors import DimensionError, SheetError
 
+STEP, STEP_FAR = 0.01, 0.1
+"""What an arrow key moves a figure by while trying, in its own unit."""
 Path = Annotated[str, Field(max_length=80, pattern=r"^[a-z0-9_]+(\.[a-z0-9_\-]+)*$")]
 Typed = Annotated[str, Field(max_length=400)]
 
@@ -40,6 +42,8 @@ class EntryEdit(Edit):
     place: Literal["tray", "ledger"] = "ledger"
     offer: Typed = ""
     """What the value was meant to be, where an offered correction was taken."""
+    step: Annotated[str, Field(pattern=r"^((value|tol)-(up|down)(-far)?)?$")] = ""
+    """A step of value or tolerance, up or down, by a hundredth or as far as a tenth."""
 
     def applied_to(self, build: Build) -> Build:
         """The build with this entry. Raises DimensionError, SheetError or NotFoundError."""
@@ -66,7 +70,16 @@ class EntryEdit(Edit):
         value, tol = parse_entry("value", self.offer or self.value, quantity.unit)
         if tol is None and self.tol.strip():
             tol = parse_figure("tolerance", self.tol, quantity.unit)
+        if self.step:
+            value, tol = self._stepped(value, tol)
         return Dimension.of(value, tol, self.source, quantity.unit)
+
+    def _stepped(self, value: float, tol: float | None) -> tuple[float, float | None]:
+        """Value and tolerance after the step; a tolerance never goes below nothing."""
+        by = (STEP_FAR if self.step.endswith("-far") else STEP) * (-1 if "down" in self.step else 1)
+        if self.step.startswith("value"):
+            return round(value + by, 6), tol
+        return value, None if tol is None else max(round(tol + by, 6), 0.0)
 
 
 class PathEdit(Edit):

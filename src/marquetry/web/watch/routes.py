@@ -1,5 +1,6 @@
 """One watch: its fit page, and every edit of it."""
 
+from dataclasses import replace
 from typing import Annotated
 
 from fastapi import APIRouter, Form
@@ -7,11 +8,12 @@ from starlette.responses import Response
 
 from marquetry.core.sheet.change import change_of_entry
 from marquetry.core.sheet.described.inside import SPACERS
-from marquetry.core.values.errors import DimensionError, SheetError
+from marquetry.core.values.errors import DimensionError, NotFoundError, SheetError
 from marquetry.store import watches
+from marquetry.web.site.pages import render
 from marquetry.web.watch.forms import Edit, EntryEdit, PathEdit, SpacerEdit
-from marquetry.web.watch.rows import Rejected
-from marquetry.web.watch.view import changed_fragments, whole_page
+from marquetry.web.watch.rows import Rejected, fold
+from marquetry.web.watch.view import changed_fragments, pictured, whole_page
 from marquetry.web.watch.visit import Visiting
 
 router = APIRouter(prefix="/watches/{watch_id}")
@@ -22,8 +24,27 @@ def show(visit: Visiting) -> Response:
     """The watch in section with its findings, or only what another choice of view changes."""
     page = visit.page(visit.before)
     if visit.fragments:
-        return changed_fragments(visit.request, visit.before.build, page)
+        return changed_fragments(visit.request, visit.before.build, page.report, page)
     return whole_page(visit.request, page)
+
+
+@router.get("/parts", name="watch_parts")
+def parts(visit: Visiting) -> Response:
+    """Every part of the watch with what is known of it."""
+    page = visit.page(visit.before, here="watch_parts")
+    drawn = [pictured(visit.model, visit.before.build, page.report, fold) for fold in page.parts]
+    return render(visit.request, "watch/templates/parts.html", {"page": replace(page, parts=drawn)})
+
+
+@router.get("/parts/{key}", name="part_fold")
+def part_fold(visit: Visiting, key: str) -> Response:
+    """One part with everything in it, for the page whose fold was opened."""
+    build = visit.before.build
+    if not build.has(visit.model.anatomy.part(key).key):
+        raise NotFoundError(f"{visit.model.anatomy.part(key).label.lower()} in this watch")
+    page = visit.page(visit.before)
+    context = {"page": page, "fold": fold(build, visit.model.anatomy.part(key)), "opened": True}
+    return render(visit.request, "watch/templates/_fold_alone.html", context)
 
 
 @router.post("/entries", name="change_entry")
@@ -34,7 +55,8 @@ def change_entry(visit: Visiting, edit: Annotated[EntryEdit, Form()]) -> Respons
     except (DimensionError, SheetError) as error:
         typed = (edit.value, edit.tol, edit.source.value)
         return visit.refused(Rejected(edit.path, edit.place, *typed, str(error)))
-    return visit.saved(edit.version, build, change_of_entry(visit.before.build, build, edit.path))
+    opened = edit.path.partition(".")[0] if edit.place == "ledger" else ""
+    return visit.saved(edit.version, build, change_of_entry(visit.before.build, build, edit.path), opened)
 
 
 @router.post("/spacers", name="add_spacer")

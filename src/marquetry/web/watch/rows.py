@@ -3,6 +3,8 @@
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
+from markupsafe import Markup
+
 from marquetry.core.sheet.anatomy import is_number
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.part import PART_LINK, Part
@@ -155,14 +157,42 @@ def with_rejected(row: Row, rejected: Rejected | None) -> Row:
     return replace(typed, remark="", offers=(), error=rejected.reason)
 
 
-def part_views(build: Build, rejected: Rejected | None = None) -> list[PartView]:
-    """Every part that is in the build."""
-    return [part_view(build, part, rejected) for part in build.anatomy.parts if build.has(part.key)]
+@dataclass(frozen=True, slots=True)
+class Fold:
+    """A part folded up: what it is and how much is known of it. `view` where it is open."""
+
+    key: str
+    label: str
+    name: str
+    known: int
+    view: PartView | None = None
+    missing: int = 0
+    thumb: Markup | None = None
+    """The part drawn small, where the page shows it."""
 
 
-def absent_parts(build: Build) -> list[tuple[str, str]]:
-    """Key and label of every part that could be added."""
-    return [(part.key, part.label) for part in build.anatomy.parts if not build.has(part.key)]
+def folds(build: Build, opened: str, rejected: Rejected | None = None) -> list[Fold]:
+    """Every part that is in the build, all folded but the one that is opened or was refused."""
+    at = rejected.path.partition(".")[0] if rejected and rejected.place == "ledger" else opened
+    return [
+        fold(build, part, rejected, opened=part.key == at)
+        for part in build.anatomy.parts
+        if build.has(part.key)
+    ]
+
+
+def fold(build: Build, part: Group | Many, rejected: Rejected | None = None, *, opened: bool = True) -> Fold:
+    """One part of the build, folded or with everything in it."""
+    name = build.at(f"{part.key}.name")
+    known = sum(path.partition(".")[0] == part.key for path in build.dimensions)
+    view = part_view(build, part, rejected) if opened else None
+    return Fold(part.key, part.label, name if isinstance(name, str) else "", known, view)
+
+
+def absent_parts(build: Build) -> list[tuple[str, str, str]]:
+    """Key, slot and label of every part that could be added."""
+    kinds = build.anatomy.kinds
+    return [(k.key, k.slot, k.described.label) for k in kinds if not build.has(k.key)]
 
 
 def part_view(build: Build, part: Group | Many, rejected: Rejected | None = None) -> PartView:

@@ -120,6 +120,7 @@ def compare(visit: Visiting) -> Response:
     context = {
         "watch": visit.stored,
         "faults": faults,
+        "way": visit.way("compare"),
         "columns": columns,
         "families": _rows(visit.model, columns),
     }

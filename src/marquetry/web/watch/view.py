@@ -10,13 +10,14 @@ from starlette.responses import Response
 
 from marquetry.core.fit.checks.check import Check
 from marquetry.core.fit.finding import Finding
-from marquetry.core.fit.report import Report, report_on
-from marquetry.core.fit.rules import Rules
+from marquetry.core.fit.model import Model
+from marquetry.core.fit.report import Report
 from marquetry.core.fit.sentence import details, in_short, sentence
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.change import changed_parts
 from marquetry.core.sheet.described.inside import SPACERS
 from marquetry.core.sheet.difference import difference, told
+from marquetry.core.sheet.part import Part
 from marquetry.core.values.verdict import Verdict
 from marquetry.drawing.limit_ruler import limit_ruler
 from marquetry.drawing.plate import plate
@@ -24,16 +25,18 @@ from marquetry.drawing.sheet import STRETCHES, USUAL_TIME, Display
 from marquetry.drawing.svg import to_svg
 from marquetry.store.watches import StoredWatch
 from marquetry.web.site.pages import render
+from marquetry.web.site.thumbs import thumbs
 from marquetry.web.watch.rows import (
-    PartView,
+    Fold,
     Rejected,
     Row,
     absent_parts,
-    part_view,
-    part_views,
+    fold,
+    folds,
     row_for,
     with_rejected,
 )
+from marquetry.web.watch.way import Way, way_through
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,10 +61,11 @@ class FitPage:
     display: Display
     plate: Markup
     tray: Tray | None
-    parts: list[PartView]
-    absent: list[tuple[str, str]]
+    parts: list[Fold]
+    absent: list[tuple[str, str, str]]
     here: str
     """The address's query for this look and trial, as links and forms repeat it."""
+    way: Way
     spacer_error: str = ""
     stored: Build | None = None
     stretches: tuple[float, ...] = STRETCHES
@@ -105,19 +109,21 @@ def draw_plate(build: Build, report: Report, display: Display) -> Markup:
     return Markup(to_svg(plate(build, report, display)))  # noqa: S704  # escaped by svg.py
 
 
-def fit_page(
+def fit_page(  # noqa: PLR0913  # each has its default
     watch: StoredWatch,
-    rules: Rules,
+    report: Report,
     display: Display,
     rejected: Rejected | None = None,
     stored: Build | None = None,
+    *,
+    here: str = "watch",
+    opened: str = "",
 ) -> FitPage:
     """Compute everything the page shows; the gravest finding is chosen where the reader chose none.
 
     `stored` is the watch on disk where `watch` is only tried.
     """
     build = watch.build
-    report = report_on(build, rules)
     spoken = report.ranked()
     usual = spoken[0].check if spoken else ""
     chosen = display.chosen if display.chosen in {finding.check for finding in spoken} else usual
@@ -128,9 +134,10 @@ def fit_page(
         display,
         draw_plate(build, report, display),
         _tray(report, build, report.findings[chosen], rejected, stored) if chosen else None,
-        part_views(build, rejected),
+        folds(build, opened, rejected),
         absent_parts(build),
         _query(display, stored, build),
+        way_through(watch, report, here),
         rejected.reason if rejected and rejected.path == SPACERS.key else "",
         stored,
     )
@@ -159,20 +166,38 @@ def _tray(
     )
 
 
+def pictured(model: Model, build: Build, report: Report, folded: Fold) -> Fold:
+    """A folded part with its picture, and how many of its dimensions a finding waits for."""
+    missing = sum(path.partition(".")[0] == folded.key for path in report.missing())
+    kind = model.anatomy.kind(folded.key)
+    held = build.at(folded.key)
+    document = held[0] if isinstance(held, list) else held
+    return replace(folded, missing=missing, thumb=thumbs(model)(Part.of(kind, document)))
+
+
 def whole_page(request: Request, page: FitPage, status: int = 200) -> Response:
     """The page as a whole."""
     return render(request, "watch/templates/watch.html", {"page": page, "turned": []}, status)
 
 
-def changed_fragments(request: Request, before: Build, page: FitPage) -> Response:
+def slid_fragments(request: Request, page: FitPage) -> Response:
+    """What a slider moves while a hand is on it: the drawing and the chosen finding's words."""
+    return render(request, "watch/templates/_slid.html", {"page": page, "turned": []})
+
+
+def changed_fragments(
+    request: Request, before: Build, was: Report, page: FitPage, rejected: Rejected | None = None
+) -> Response:
     """Only what an edit may have changed: status line, plate, tray, and the parts that differ.
 
     A refused entry is answered this way too, as a part of the page like any other: 200.
     """
     after = page.watch.build
     keys = changed_parts(before, after)
-    turned = turned_verdicts(report_on(before, page.report.rules.of(before)), page.report) if keys else []
-    parts = [part_view(after, after.anatomy.part(key)) for key in keys if after.has(key)]
+    if rejected and rejected.place == "ledger":
+        keys = [rejected.path.partition(".")[0]]
+    turned = turned_verdicts(was, page.report) if keys else []
+    parts = [fold(after, after.anatomy.part(key), rejected) for key in keys if after.has(key)]
     moved = any(before.has(key) != after.has(key) for key in keys)
     context = {"page": page, "parts": parts, "whole_ledger": moved, "turned": turned}
     return render(request, "watch/templates/_changed.html", context)

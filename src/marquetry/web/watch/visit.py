@@ -12,6 +12,7 @@ from fastapi import Depends, Query, Request
 from starlette.responses import RedirectResponse, Response
 
 from marquetry.core.fit.model import House, Model
+from marquetry.core.fit.report import Report
 from marquetry.core.fit.rules import Rules
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.difference import Edit, applied, read_edits
@@ -21,8 +22,10 @@ from marquetry.store import watches
 from marquetry.store.house import rule_values
 from marquetry.store.watches import StoredWatch
 from marquetry.web.site.deps import Connection, Fragments, Looking
+from marquetry.web.watch.reports import Reports
 from marquetry.web.watch.rows import Rejected
-from marquetry.web.watch.view import FitPage, changed_fragments, fit_page, whole_page
+from marquetry.web.watch.view import FitPage, changed_fragments, fit_page, slid_fragments, whole_page
+from marquetry.web.watch.way import Way, way_through
 
 LONGEST_TRIAL = 12_000
 
@@ -41,7 +44,7 @@ class Visit:
     before: StoredWatch
     trial: tuple[Edit, ...] | None
     display: Display
-    fragments: bool
+    fragments: str
     house: House
 
     @property
@@ -53,32 +56,53 @@ class Visit:
         """The rules in force for a build of this workshop."""
         return self.model.rules_of(build, self.house)
 
-    def page(self, watch: StoredWatch, rejected: Rejected | None = None) -> FitPage:
+    def report(self, build: Build) -> Report:
+        """The report on a build of this workshop; run once for all that ask within a moment."""
+        reports: Reports = self.request.app.state.reports
+        return reports.on(build, self.rules(build))
+
+    def way(self, here: str) -> Way:
+        """The stages of this watch as it is stored, for a page of it."""
+        return way_through(self.stored, self.report(self.stored.build), here)
+
+    def page(self, watch: StoredWatch, rejected: Rejected | None = None, here: str = "watch") -> FitPage:
         """The page of the watch as given, in the trial's light if there is one."""
         stored = None if self.trial is None else self.stored.build
-        return fit_page(watch, self.rules(watch.build), self.display, rejected, stored)
+        opened, report = self.request.query_params.get("open", ""), self.report(watch.build)
+        return fit_page(watch, report, self.display, rejected, stored, here=here, opened=opened)
 
-    def saved(self, based_on: int, build: Build, change: str) -> Response:
-        """Save the build as the next version, or only try it, and answer with what that changed."""
+    def saved(self, based_on: int, build: Build, change: str, opened: str = "") -> Response:
+        """Save the build as the next version, or only try it, and answer with what that changed.
+
+        The report comes first: what cannot be judged is refused before anything is written.
+        """
         if build == self.before.build:
-            return self.answer(self.before)
+            return self.answer(self.before, opened)
+        self.report(build)
         if self.trial is not None:
-            return self.answer(replace(self.before, build=build))
-        return self.answer(watches.save(self.connection, self.stored.id, based_on, build, change))
+            return self.answer(replace(self.before, build=build), opened)
+        after = watches.save(self.connection, self.stored.id, based_on, build, change, self.stored)
+        return self.answer(after, opened)
 
-    def answer(self, after: StoredWatch) -> Response:
-        """What changed, for the page's own script; a fresh page, for a form that was sent without it."""
+    def answer(self, after: StoredWatch, opened: str = "") -> Response:
+        """What changed, for the page's own script; a fresh page, for a form that was sent without it.
+
+        `opened` is the part that is shown unfolded there.
+        """
         page = self.page(after)
+        if self.fragments == "slide":
+            return slid_fragments(self.request, page)
         if self.fragments:
-            return changed_fragments(self.request, self.before.build, page)
+            return changed_fragments(self.request, self.before.build, self.report(self.before.build), page)
         address = self.request.app.url_path_for("watch", watch_id=str(after.id))
-        return RedirectResponse(f"{address}{page.here}", status_code=303)
+        where = f"{page.query(open=opened)}#part-{opened}" if opened else page.here
+        return RedirectResponse(f"{address}{where}", status_code=303)
 
     def refused(self, rejected: Rejected) -> Response:
         """The page as it was, with what was typed and the reason beside its field."""
         page = self.page(self.before, rejected)
         if self.fragments:
-            return changed_fragments(self.request, self.before.build, page)
+            return changed_fragments(self.request, self.before.build, page.report, page, rejected)
         return whole_page(self.request, page, 422)
 
     def out_of_trial(self) -> "Visit":

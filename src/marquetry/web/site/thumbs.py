@@ -1,0 +1,28 @@
+"""Parts drawn small, for every page that shows some; a drawing is kept as long as the part does not change."""
+
+import json
+from collections.abc import Callable
+from functools import lru_cache
+
+from markupsafe import Markup
+
+from marquetry.core.fit.model import Model
+from marquetry.core.sheet.part import Part
+from marquetry.drawing.part_thumb import part_thumb
+from marquetry.drawing.svg import to_svg
+from marquetry.store.shelf import sheet_text
+
+Thumb = Callable[[Part], Markup]
+
+
+@lru_cache(maxsize=4)
+def thumbs(model: Model) -> Thumb:
+    """Draws parts small; a drawing is kept as long as the part does not change."""
+    rules = model.rules()
+
+    @lru_cache(maxsize=2048)
+    def drawn(kind: str, document: str) -> Markup:
+        part = Part.of(model.anatomy.kind(kind), json.loads(document))
+        return Markup(to_svg(part_thumb(part, rules), defs=False, kind="thumb"))  # noqa: S704  # escaped by svg.py
+
+    return lambda part: drawn(part.kind.key, sheet_text(part.document))

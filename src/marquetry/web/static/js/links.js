@@ -1,0 +1,27 @@
+// Links that change only a part of the page, folds that are filled when they are opened, and the way back.
+const Links = {
+  choose(link) {
+    const query = typeof link === "string" ? link : link.getAttribute("href");
+    history.pushState(null, "", query);
+    Exchange.load(query);
+  },
+  fill(fold) {
+    const address = fold.dataset.fold;
+    if (!address) return;
+    delete fold.dataset.fold;
+    Exchange.enqueue(() => Exchange.exchange(address + (document.getElementById("tray")?.dataset.query ?? ""), {}));
+  },
+};
+
+document.addEventListener("click", (event) => {
+  const link = event.target.closest("a.note, a[data-live]");
+  if (!link || event.ctrlKey || event.metaKey || event.shiftKey) return;
+  event.preventDefault();
+  Links.choose(link);
+});
+document.addEventListener("toggle", (event) => event.target.open && Links.fill(event.target), true);
+window.addEventListener("popstate", () => Exchange.load(location.search));
+window.addEventListener("DOMContentLoaded", () => {
+  const loads = document.querySelector("[data-load]");
+  if (loads) Exchange.load(loads.dataset.load);
+});

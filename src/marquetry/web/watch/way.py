@@ -1,0 +1,52 @@
+"""The way through a watch: its stages with the state of each, on every page of it."""
+
+from dataclasses import dataclass
+
+from marquetry.core.fit.report import Report
+from marquetry.core.values.verdict import Verdict
+from marquetry.store.watches import StoredWatch
+
+
+@dataclass(frozen=True, slots=True)
+class Stop:
+    """One stage or view of a watch. `route` is its address's name, `key` the key that opens it."""
+
+    route: str
+    label: str
+    key: str
+    state: str = ""
+    verdict: Verdict | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Way:
+    """The stages, the views that hang on Fit, and which of them is open."""
+
+    watch_id: int
+    name: str
+    here: str
+    stages: tuple[Stop, ...]
+    views: tuple[Stop, ...]
+
+
+VIEWS = (
+    Stop("watch", "Section", "g"),
+    Stop("remedies", "Remedies", "m"),
+    Stop("measure", "Measure next", "n"),
+    Stop("finder", "Finder", "f"),
+    Stop("compare", "Compare", "c"),
+)
+"""What hangs on the stage Fit."""
+
+
+def way_through(stored: StoredWatch, report: Report, here: str) -> Way:
+    """The way through a watch as it is stored, with the state of each stage."""
+    build = stored.build
+    held, described = sum(build.has(part.key) for part in build.anatomy.parts), len(build.anatomy.parts)
+    missing = len(report.missing())
+    state = f"{held} of {described}" + (f", {missing} to measure" if missing else "")
+    stages = (
+        Stop("watch_parts", "Parts", "p", state),
+        Stop("watch", "Fit", "", report.worst.value, report.worst),
+    )
+    return Way(stored.id, build.name, here, stages, VIEWS)
