@@ -41,7 +41,7 @@ def tray(browser: Chrome) -> str:
 
 
 def note(browser: Chrome, check: str) -> WebElement:
-    return browser.find_element(By.CSS_SELECTOR, f"#plate a.note[data-check={check}]")
+    return browser.find_element(By.CSS_SELECTOR, f"#plate .finding[data-check={check}] a.note")
 
 
 def spoken(browser: Chrome, check: str) -> str:
@@ -117,7 +117,7 @@ def test_pointing_lights_the_gap_and_its_note_both_ways(browser: Chrome, address
         found = browser.find_elements(By.CSS_SELECTOR, "#plate .finding.lit")
         return {str(mark.get_attribute("data-check")) for mark in found}
 
-    for selector in ("a.note[data-check=holder_clamp]", ".finding[data-check=stem_height] .gap-area"):
+    for selector in (".finding[data-check=holder_clamp] a.note", ".finding[data-check=stem_height] .gap-area"):
         target = browser.find_element(By.CSS_SELECTOR, f"#plate {selector}")
         ActionChains(browser).move_to_element(target).perform()
         check = "holder_clamp" if "holder" in selector else "stem_height"

@@ -42,7 +42,7 @@ def test_the_watch_opens_with_its_gravest_finding_and_the_dimensions_it_hangs_on
     assert "Stem against tube" in text(tray)
     assert "0.74" in text(tray)
     assert tray.xpath(".//input[@name='path']/@value")[0] == "movement.face_to_stem"
-    assert shown.xpath("//*[@id='plate']//*[local-name()='a'][@class='note']/@data-check")
+    assert shown.xpath("//*[@id='plate']//*[@data-check][.//*[local-name()='a'][@class='note']]/@data-check")
 
 
 @pytest.mark.parametrize(

@@ -166,7 +166,7 @@ def _note(spot: Spot, corner: Paper, link: str, *, on_left: bool) -> Group:
     )
     spoken = f"{check.title}: {finding.verdict.value} {_told(spot)}".strip()
     address = f"{link}&check={finding.check}" if link else ""
-    return Group(lines, "note", {"check": finding.check}, address, spoken)
+    return Group(lines, "note", {}, address, spoken)
 
 
 def _note_figures(spot: Spot, corner: Paper) -> Iterator[Mark]:

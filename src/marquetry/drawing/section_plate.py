@@ -45,8 +45,10 @@ def border() -> Iterator[Mark]:
 
 
 def _description(section: Section) -> str:
-    told = [f"{g.check.title}: {g.finding.verdict.value}" for g in section.gaps]
-    return "The watch cut through its axis and its crown. " + "; ".join(told) + "."
+    told = [
+        f"{g.check.title}: {g.finding.verdict.value}" for g in section.gaps if g.finding.verdict.gravity > 1
+    ]
+    return "The watch cut through its axis and its crown. " + "; ".join(told or ["all clear"]) + "."
 
 
 def draw_bodies(section: Section, sheet: Sheet, window: Window, *, names: bool = True) -> Iterator[Mark]:

@@ -1,8 +1,11 @@
 """A scene as SVG text: the only place that flips y, writes numbers and escapes words."""
 
+from collections.abc import Iterable, Sequence
 from functools import lru_cache
 from html import escape
 from importlib.resources import files
+from itertools import groupby
+from typing import cast
 
 from marquetry.drawing.scene import Box, Dot, Group, Label, Line, Mark, Paper, Scene
 
@@ -38,11 +41,19 @@ def to_svg(scene: Scene, *, standalone: bool = False, defs: bool = True, kind: s
         named = f'role="group" aria-label="{escape(scene.title)}"'
         head, title = named if scene.title else 'aria-hidden="true"', ""
     view_box = f'viewBox="0 0 {number(scene.width)} {number(scene.height)}"'
-    start = f'<svg xmlns="http://www.w3.org/2000/svg" class="{kind}" {head} {view_box}>'
+    # Within a page the parser knows what an svg is; only a file of its own has to say so.
+    space = ' xmlns="http://www.w3.org/2000/svg"' if standalone else ""
+    start = f'<svg{space} class="{kind}" {head} {view_box}>'
     start += title + (f"<desc>{escape(scene.description)}</desc>" if scene.description else "")
     style = f"<style>{_style()}</style>" if standalone else ""
     writer = _Writer(scene.height, links=not standalone)
-    return start + style + (_hatches() if defs else "") + "".join(map(writer.mark, scene.marks)) + "</svg>"
+    return start + style + (_hatches() if defs else "") + writer.marks(scene.marks) + "</svg>"
+
+
+def _stroke(mark: Mark) -> tuple[bool, str]:
+    """Whether a mark is a stroke without words of its own, and of which kind."""
+    plain = isinstance(mark, Line) and not mark.title and not mark.classes.startswith("body")
+    return plain, mark.classes if plain else ""
 
 
 class _Writer:
@@ -51,7 +62,19 @@ class _Writer:
     def __init__(self, height: float, *, links: bool) -> None:
         self._height, self._links = height, links
 
+    def marks(self, marks: Sequence[Mark]) -> str:
+        """Marks in their order; strokes of one kind that follow each other share one path."""
+        written: list[str] = []
+        for (plain, classes), run in groupby(marks, key=_stroke):
+            if plain:
+                path = "".join(map(self._path, cast("Iterable[Line]", run)))
+                written.append(f'<path d="{path}" class="{classes}"/>')
+            else:
+                written.extend(map(self.mark, run))
+        return "".join(written)
+
     def mark(self, mark: Mark) -> str:
+        """One mark."""
         match mark:
             case Line():
                 return self._line(mark)
@@ -70,13 +93,16 @@ class _Writer:
                 return self._group(mark)
 
     def _line(self, line: Line) -> str:
-        path = "M" + "L".join(map(self._point, line.points)) + ("Z" if line.closed else "")
+        path = self._path(line)
         if line.title:
             return f'<path d="{path}" class="{line.classes}"><title>{escape(line.title)}</title></path>'
         return f'<path d="{path}" class="{line.classes}"/>'
 
+    def _path(self, line: Line) -> str:
+        return "M" + "L".join(map(self._point, line.points)) + ("Z" if line.closed else "")
+
     def _group(self, group: Group) -> str:
-        inner = "".join(map(self.mark, group.children))
+        inner = self.marks(group.children)
         data = "".join(f' data-{key}="{escape(value)}"' for key, value in group.data.items())
         label = f' aria-label="{escape(group.label)}"' if group.label else ""
         if group.link and self._links:

@@ -223,10 +223,11 @@ def links_in(build: Build) -> dict[int, tuple[str, dict[str, Json]]]:
     return found
 
 
-def sync(connection: Connection, watch_id: int, build: Build) -> None:
+def sync(connection: Connection, watch_id: int, build: Build, before: Build | None = None) -> None:
     """Bring the record of pieces in line with a watch's newest sheet; inside the saving transaction.
 
-    Raises TakenError where a piece is in another watch or no longer there.
+    `before` is the sheet that was in force, where it is known: what it says of a piece that stays is not told
+    again. Raises TakenError where a piece is in another watch or no longer there.
     """
     wanted = links_in(build)
     rows = connection.execute("SELECT piece_id, slot FROM in_watch WHERE watch_id = :id", {"id": watch_id})
@@ -243,7 +244,8 @@ def sync(connection: Connection, watch_id: int, build: Build) -> None:
             connection.execute(
                 "UPDATE in_watch SET slot = :slot WHERE piece_id = :id", {"id": number, "slot": slot}
             )
-        _describe(connection, number, document)
+        if before is None or number not in here or before.at(slot) != document:
+            _describe(connection, number, document)
 
 
 def _enter(connection: Connection, watch_id: int, number: int, slot: str, name: str) -> bool:

@@ -1,6 +1,7 @@
 """Sheets as they are stored: read so that one that cannot be read is told, never met by a page unawares."""
 
 import json
+from collections import OrderedDict
 from dataclasses import dataclass
 
 from marquetry.core.sheet.build import Build
@@ -19,6 +20,9 @@ class Unreadable:
 
 def read_sheet(connection: Connection, text: str) -> Build:
     """The build in a stored sheet, its own rules included. MarquetryError where it cannot be judged."""
+    known = _READ.get((id(connection.model), text))
+    if known is not None:
+        return known
     try:
         build = Build(json.loads(text), connection.model.anatomy)
     except (ValueError, RecursionError) as error:
@@ -26,7 +30,19 @@ def read_sheet(connection: Connection, text: str) -> Build:
             raise
         raise SheetError("", "JSON that this program wrote") from None
     refuse_unjudgeable(connection, build)
+    _keep(connection, text, build)
     return build
+
+
+MOST_READ = 128
+_READ: OrderedDict[tuple[int, str], Build] = OrderedDict()
+"""Builds read lately, by the text they were read from: a build never changes, so two pages may share one."""
+
+
+def _keep(connection: Connection, text: str, build: Build) -> None:
+    _READ[id(connection.model), text] = build
+    while len(_READ) > MOST_READ:
+        _READ.popitem(last=False)
 
 
 def refuse_unjudgeable(connection: Connection, build: Build) -> None:
@@ -37,7 +53,8 @@ def refuse_unjudgeable(connection: Connection, build: Build) -> None:
 def sheet_text(connection: Connection, build: Build) -> str:
     """A build as it is stored; SheetError, and nothing written, where it could not be judged afterwards."""
     refuse_unjudgeable(connection, build)
-    return json.dumps(build.document, ensure_ascii=False, separators=(",", ":"), allow_nan=False)
+    _keep(connection, build.text, build)
+    return build.text
 
 
 def unreadable(number: int, text: str, error: MarquetryError) -> Unreadable:

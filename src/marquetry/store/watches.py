@@ -119,7 +119,7 @@ def save(  # noqa: PLR0913, PLR0917  # one argument a thing that a save is about
         sheet = sheet_text(connection, build)
         at = _add_revision(connection, watch_id, based_on + 1, sheet, change, based_on, None)
         readings.note_changes(connection, "watch", watch_id, known.build.dimensions, build.dimensions)
-        pieces.sync(connection, watch_id, build)
+        pieces.sync(connection, watch_id, build, known.build)
     return StoredWatch(watch_id, based_on + 1, build, at, change, None)
 
 

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from marquetry.core.fit.checks.check import room_of
 from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.rules import Rules
+from marquetry.core.fit.trace import Access, observed
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.verdict import Verdict
 
@@ -16,6 +17,7 @@ class Report:
 
     findings: Mapping[str, Finding]
     rules: Rules
+    build: Build | None = None
 
     @property
     def worst(self) -> Verdict:
@@ -49,9 +51,34 @@ class Report:
         return {name: finding.as_dict() for name, finding in self.findings.items()}
 
 
-def report_on(build: Build, rules: Rules) -> Report:
+def report_on(build: Build, rules: Rules, like: Report | None = None) -> Report:
     """Run every check of the model that the rules are rules of.
 
-    Raises SheetError where one of the rules cannot be read.
+    Of a report on a build that is much `like` this one each finding is taken over whose every question has the
+    same answer here. Raises SheetError where one of the rules cannot be read.
     """
-    return Report({check.name: check.find(build, rules) for check in rules.model.checks}, rules)
+    if like is None or like.build is None or like.rules.model is not rules.model:
+        return Report({check.name: check.find(build, rules) for check in rules.model.checks}, rules, build)
+    same = _Same(like.build, like.rules, build, rules)
+    found = {
+        check.name: known if same.for_all(known := like.findings[check.name]) else check.find(build, rules)
+        for check in rules.model.checks
+    }
+    return Report(found, rules, build)
+
+
+class _Same:
+    """Whether two builds answer alike; each question is put to them once."""
+
+    def __init__(self, before: Build, before_rules: Rules, after: Build, after_rules: Rules) -> None:
+        self._before, self._after = (before, before_rules), (after, after_rules)
+        self._known: dict[Access, bool] = {}
+
+    def for_all(self, finding: Finding) -> bool:
+        """Whether everything that a finding asked is answered alike."""
+        return all(map(self._alike, finding.uses))
+
+    def _alike(self, access: Access) -> bool:
+        if access not in self._known:
+            self._known[access] = observed(access, *self._before) == observed(access, *self._after)
+        return self._known[access]

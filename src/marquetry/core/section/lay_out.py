@@ -5,7 +5,9 @@ from dataclasses import dataclass
 from itertools import chain
 
 from marquetry.core.fit.checks.check import Check
+from marquetry.core.fit.checks.hands import press_plan
 from marquetry.core.fit.finding import Finding
+from marquetry.core.fit.levels import dial_top
 from marquetry.core.fit.report import Report
 from marquetry.core.section import case_bodies, inner_bodies
 from marquetry.core.section.body import Body, Drawn, Point
@@ -69,11 +71,19 @@ class Section:
 def lay_out(build: Build, report: Report) -> Section:
     """Lay a build out in section, whatever is missing; nothing here decides whether it fits."""
     plausible = Drawn(build, report.rules)
-    heights = inner_bodies.hand_heights(plausible)
+    heights = _planned(plausible, report) or inner_bodies.hand_heights(plausible)
     bodies = bodies_of(plausible, heights)
     return Section(
         bodies, tuple(_axes(plausible)), tuple(_gaps(plausible, report)), heights, build.anatomy.label_of
     )
+
+
+def _planned(plausible: Drawn, report: Report) -> dict[str, float]:
+    """The hands' undersides in z, mm, as the report's press plan has them; nothing where it has none."""
+    finding = report.findings.get("hand_stack")
+    plan = press_plan(finding) if finding else None
+    face = float(dial_top(plausible))
+    return {hand: height + face for hand, height in plan.heights.items()} if plan else {}
 
 
 def bodies_of(plausible: Drawn, heights: Mapping[str, float]) -> tuple[Body, ...]:

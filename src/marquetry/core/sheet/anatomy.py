@@ -107,6 +107,15 @@ class Anatomy:
 
     def label_of(self, path: str) -> str:
         """The path in a builder's words: `dial.feet.0.radius` is «Dial, foot 1, from the centre»."""
+        if path not in self._labels:
+            self._labels[path] = self._told(path)
+        return self._labels[path]
+
+    @cached_property
+    def _labels(self) -> dict[str, str]:
+        return {}
+
+    def _told(self, path: str) -> str:
         trail = iter(self.entry_at(path))
         words: list[str] = []
         previous: Entry | None = None

@@ -5,6 +5,7 @@ A build never changes; `with_entry` and `without` return another, which shares w
 """
 
 import copy
+import json
 import math
 from collections.abc import Iterator, Mapping, Sequence
 from functools import cached_property
@@ -73,6 +74,11 @@ class Build:
     def document(self) -> dict[str, Json]:
         """A copy of the whole sheet, unknown keys included."""
         return copy.deepcopy(self._document)
+
+    @cached_property
+    def text(self) -> str:
+        """The sheet in one line of JSON: as it is stored, and what tells two builds apart."""
+        return json.dumps(self._document, ensure_ascii=False, separators=(",", ":"), allow_nan=False)
 
     @property
     def raw(self) -> Mapping[str, Json]:

@@ -9,19 +9,17 @@ from starlette.responses import RedirectResponse, Response
 
 from marquetry.core.fit.model import House, Model
 from marquetry.core.fit.report import Report, report_on
-from marquetry.core.section.lay_out import lay_out
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.part import unlinked
 from marquetry.core.values.errors import DimensionError, SheetError
 from marquetry.core.values.verdict import Verdict
-from marquetry.drawing.section_thumb import section_thumb
-from marquetry.drawing.svg import to_svg
 from marquetry.formats import build_sheet
 from marquetry.store import watches
 from marquetry.store.house import rule_values
 from marquetry.store.watches import StoredWatch
 from marquetry.web.site.deps import Connection
 from marquetry.web.site.pages import render
+from marquetry.web.watch.reports import Reports
 from marquetry.web.watch.view import waits_for
 
 router = APIRouter()
@@ -39,10 +37,9 @@ class BenchEntry:
     marks: tuple[tuple[str, Verdict], ...]
 
 
-def _entry(model: Model, stored: StoredWatch, house: House, *, first: bool) -> BenchEntry:
-    report = report_on(stored.build, model.rules_of(stored.build, house))
-    scene = section_thumb(lay_out(stored.build, report), stored.build.name)
-    thumb = Markup(to_svg(scene, defs=first))  # noqa: S704  # escaped by svg.py
+def _entry(model: Model, reports: Reports, stored: StoredWatch, house: House) -> BenchEntry:
+    report = reports.on(stored.build, model.rules_of(stored.build, house))
+    thumb = reports.thumb(stored.build, report)
     marks = tuple((model.title(f.check), f.verdict) for f in report.ranked())
     return BenchEntry(stored, report, thumb, waits_for(report), marks)
 
@@ -59,7 +56,7 @@ def _page(
     house = rule_values(connection)
     held = watches.watches_or_faults(connection)
     readable = [found for found in held if isinstance(found, StoredWatch)]
-    entries = [_entry(connection.model, w, house, first=i == 0) for i, w in enumerate(readable)]
+    entries = [_entry(connection.model, request.app.state.reports, watch, house) for watch in readable]
     context["faults"] = [found for found in held if not isinstance(found, StoredWatch)]
     usual: dict[str, object] = {"removed": None, "name_error": "", "sheet_error": "", "typed_name": ""}
     return render(request, "bench/templates/bench.html", {**usual, "entries": entries, **context}, status)

@@ -34,8 +34,18 @@ def static_address(path: str) -> str:
 @lru_cache(maxsize=8)
 def verdict_mark_svg(verdict: Verdict) -> Markup:
     """The verdict's lozenge for use beside words, hidden from readers who hear the word itself."""
-    svg = to_svg(mark_scene(verdict), defs=False, kind="mark-svg")
-    return Markup(svg)  # noqa: S704  # our own SVG, escaped where it was written
+    return Markup(f'<svg class="mark-svg" aria-hidden="true"><use href="#mark-{verdict.value}"/></svg>')  # noqa: S704  # five words
+
+
+@lru_cache(maxsize=1)
+def verdict_symbols() -> Markup:
+    """The marks themselves, once a page: each use points here."""
+    drawn = []
+    for verdict in Verdict:
+        svg = to_svg(mark_scene(verdict), defs=False, kind="mark")
+        inner = svg.partition(">")[2].removesuffix("</svg>")
+        drawn.append(f'<symbol id="mark-{verdict.value}" viewBox="0 0 3.6 3.6">{inner}</symbol>')
+    return Markup(f'<svg class="symbols" aria-hidden="true" width="0" height="0">{"".join(drawn)}</svg>')  # noqa: S704  # as above
 
 
 @lru_cache(maxsize=1)
@@ -61,6 +71,7 @@ def make_templates(app: FastAPI) -> Jinja2Templates:
         address=lru_cache(maxsize=4096)(app.url_path_for),
         static=static_address,
         verdict_mark=verdict_mark_svg,
+        verdict_symbols=verdict_symbols,
         hatches=hatches,
         thoughts=second_thoughts,
         editing_watch=partial(editing_watch, app),

@@ -4,11 +4,16 @@ import json
 from collections import OrderedDict
 from threading import Lock
 
+from markupsafe import Markup
+
 from marquetry.core.fit.report import Report, report_on
 from marquetry.core.fit.rules import Rules
+from marquetry.core.section.lay_out import lay_out
 from marquetry.core.sheet.build import Build
+from marquetry.drawing.section_thumb import section_thumb
+from marquetry.drawing.svg import to_svg
 
-MOST_KEPT = 24
+MOST_KEPT = 160
 
 
 class Reports:
@@ -16,16 +21,31 @@ class Reports:
 
     def __init__(self) -> None:
         self._held: OrderedDict[str, Report] = OrderedDict()
+        self._thumbs: OrderedDict[int, tuple[Report, Markup]] = OrderedDict()
         self._guard = Lock()
 
-    def on(self, build: Build, rules: Rules) -> Report:
-        """The report on a build, run once; SheetError where one of the rules cannot be read."""
-        key = f"{id(rules.model)} {json.dumps([build.raw, rules.raw], sort_keys=True)}"
+    def thumb(self, build: Build, report: Report) -> Markup:
+        """The section alone and small, drawn once for each report; its hatches come with the page."""
+        known = self._thumbs.get(id(report))
+        if known is None or known[0] is not report:
+            scene = section_thumb(lay_out(build, report), build.name)
+            known = (report, Markup(to_svg(scene, defs=False)))  # noqa: S704  # escaped by svg.py
+            self._thumbs[id(report)] = known
+            while len(self._thumbs) > MOST_KEPT:
+                self._thumbs.popitem(last=False)
+        return known[1]
+
+    def on(self, build: Build, rules: Rules, like: Report | None = None) -> Report:
+        """The report on a build, run once; SheetError where one of the rules cannot be read.
+
+        `like` is the report on a build that differs in little: only what that little touches is run again.
+        """
+        key = f"{id(rules.model)} {json.dumps(rules.raw, sort_keys=True)} {build.text}"
         with self._guard:
             if key in self._held:
                 self._held.move_to_end(key)
                 return self._held[key]
-        report = report_on(build, rules)
+        report = report_on(build, rules, like)
         with self._guard:
             self._held[key] = report
             while len(self._held) > MOST_KEPT:

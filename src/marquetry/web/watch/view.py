@@ -1,7 +1,9 @@
 """The fit page of one watch: plate, tray of the chosen finding, ledger of its parts."""
 
 import json
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from typing import TypeAlias
 from urllib.parse import urlencode
 
 from fastapi import Request
@@ -38,6 +40,8 @@ from marquetry.web.watch.rows import (
 )
 from marquetry.web.watch.way import Way, way_through
 
+Look: TypeAlias = Mapping[str, str]
+
 
 @dataclass(frozen=True, slots=True)
 class Tray:
@@ -65,6 +69,7 @@ class FitPage:
     absent: list[tuple[str, str, str]]
     here: str
     """The address's query for this look and trial, as links and forms repeat it."""
+    look: Look
     way: Way
     spacer_error: str = ""
     stored: Build | None = None
@@ -92,21 +97,33 @@ class FitPage:
 
     def query(self, **changed: object) -> str:
         """The address's query for the same look and trial with something changed."""
-        return _query(self.display, self.stored, self.watch.build, **changed)
+        return _query(self.look, **changed)
 
 
-def _query(display: Display, stored: Build | None, build: Build, **changed: object) -> str:
+def look_of(display: Display, stored: Build | None, build: Build) -> Look:
+    """What the address has to say for this look, and for a trial all that it changes."""
     look = {"view": display.view, "stretch": f"{display.stretch:g}", "check": display.chosen}
     look["time"] = "" if display.time == USUAL_TIME else display.time
     if stored is not None:
         look["try"] = json.dumps(difference(stored, build), separators=(",", ":"), ensure_ascii=False)
-    look.update({key: str(value) for key, value in changed.items()})
-    return "?" + urlencode({key: value for key, value in look.items() if value})
+    return {key: value for key, value in look.items() if value and value != AS_USUAL.get(key)}
+
+
+def _query(look: Look, **changed: object) -> str:
+    asked = {**look, **{key: str(value) for key, value in changed.items()}}
+    return "?" + urlencode(
+        {key: value for key, value in asked.items() if value and value != AS_USUAL.get(key)}
+    )
+
+
+USUAL = Display()
+AS_USUAL = {"view": f"{USUAL.view}", "stretch": f"{USUAL.stretch:g}"}
+"""What an address without a look shows, and need not say."""
 
 
 def draw_plate(build: Build, report: Report, display: Display) -> Markup:
     """The plate as SVG."""
-    return Markup(to_svg(plate(build, report, display)))  # noqa: S704  # escaped by svg.py
+    return Markup(to_svg(plate(build, report, display), defs=False))  # noqa: S704  # escaped by svg.py
 
 
 def fit_page(  # noqa: PLR0913  # each has its default
@@ -127,7 +144,8 @@ def fit_page(  # noqa: PLR0913  # each has its default
     spoken = report.ranked()
     usual = spoken[0].check if spoken else ""
     chosen = display.chosen if display.chosen in {finding.check for finding in spoken} else usual
-    display = replace(display, chosen=chosen, link=_query(replace(display, chosen=""), stored, build))
+    look = look_of(replace(display, chosen=""), stored, build)
+    display = replace(display, chosen=chosen, link=_query(look))
     return FitPage(
         watch,
         report,
@@ -136,7 +154,8 @@ def fit_page(  # noqa: PLR0913  # each has its default
         _tray(report, build, report.findings[chosen], rejected, stored) if chosen else None,
         folds(build, opened, rejected),
         absent_parts(build),
-        _query(display, stored, build),
+        _query(look, check=chosen),
+        {**look, "check": chosen},
         way_through(watch, report, here),
         rejected.reason if rejected and rejected.path == SPACERS.key else "",
         stored,

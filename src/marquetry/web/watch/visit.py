@@ -56,10 +56,11 @@ class Visit:
         """The rules in force for a build of this workshop."""
         return self.model.rules_of(build, self.house)
 
-    def report(self, build: Build) -> Report:
+    def report(self, build: Build, like: Build | None = None) -> Report:
         """The report on a build of this workshop; run once for all that ask within a moment."""
         reports: Reports = self.request.app.state.reports
-        return reports.on(build, self.rules(build))
+        before = None if like is None else reports.on(like, self.rules(like))
+        return reports.on(build, self.rules(build), before)
 
     def way(self, here: str) -> Way:
         """The stages of this watch as it is stored, for a page of it."""
@@ -78,7 +79,7 @@ class Visit:
         """
         if build == self.before.build:
             return self.answer(self.before, opened)
-        self.report(build)
+        self.report(build, like=self.before.build)
         if self.trial is not None:
             return self.answer(replace(self.before, build=build), opened)
         after = watches.save(self.connection, self.stored.id, based_on, build, change, self.stored)

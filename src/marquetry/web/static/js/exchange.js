@@ -51,7 +51,7 @@ const Exchange = {
     fresh.innerHTML = text;
     const active = document.activeElement;
     const changed = active?.tagName === "INPUT" && active.type !== "range" && active.value !== active.defaultValue;
-    const focus = { id: active?.id, check: active?.closest?.("a.note")?.dataset.check, typed: changed ? active.value : null };
+    const focus = { id: active?.id, check: active?.closest?.("a.note") && active.closest(".finding")?.dataset.check, typed: changed ? active.value : null };
     const query = fresh.content.querySelector("[data-query]")?.dataset.query;
     for (const part of fresh.content.querySelectorAll("[data-swap]")) if (!this.held(part)) this.put(part);
     if (query) {
@@ -71,7 +71,7 @@ const Exchange = {
     old.replaceWith(part);
   },
   refocus({ id, check, typed }) {
-    const target = (id && document.getElementById(id)) || (check && document.querySelector(`#plate a.note[data-check="${check}"]`));
+    const target = (id && document.getElementById(id)) || (check && document.querySelector(`#plate .finding[data-check="${check}"] a.note`));
     if (!target || target === document.activeElement) return;
     target.focus({ preventScroll: true });
     if (typed !== null) target.value = typed;

@@ -11,7 +11,11 @@ const Findings = {
   },
 };
 
-const pointed = (event) => Findings.light(event.target.closest?.("[data-check]")?.dataset.check);
+// A mark of the rail is named by its finding: rail-stem_height.
+const pointed = (event) => {
+  const over = event.target.closest?.("[data-check], #rail a");
+  Findings.light(over?.dataset.check ?? over?.id.replace(/^rail-/, ""));
+};
 document.addEventListener("pointerover", pointed);
 document.addEventListener("focusin", pointed);
 document.addEventListener("focusout", () => Findings.light(undefined));
@@ -19,6 +23,6 @@ document.addEventListener("click", (event) => {
   const step = event.target.closest("[data-step]");
   if (step) Findings.step(step.dataset.step === "next" ? 1 : -1);
   const gap = !event.target.closest("a") && event.target.closest("#plate .finding");
-  const note = gap && document.querySelector(`#plate a.note[data-check="${gap.dataset.check}"]`);
+  const note = gap && document.querySelector(`#plate .finding[data-check="${gap.dataset.check}"] a.note`);
   if (note) Links.choose(note);
 });
