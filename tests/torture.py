@@ -37,7 +37,7 @@ FINE = {503, 507}
 WORDS = (
     "", " ", "\0", "\x1b[31m", "a" * 5000, "\u202e", "é" * 90, "'; DROP TABLE watch; --", "<script>alert(1)</script>",
     "../../etc/passwd", "%00", "-1", "0", "1", "2", "9" * 30, str(2**63), "1e400", "NaN", "inf", "-inf", "1e-320",
-    '1\u00a01/8"', "1\t1/8\"", "0.4", "½", "²", "٣", "28,5 ±0.02", "±", "1/0", "measured", "dial", "spacers", "on",
+    '1\u00a01/8"', '1\t1/8"', "0.4", "½", "²", "٣", "28,5 ±0.02", "±", "1/0", "measured", "dial", "spacers", "on",
     "dial.thickness", "dial.name.-", "spacers.².thickness", "spacers.99.thickness", "spacers.-", "dial.feet.-",
     "dial.feet.0.angle", "case", "movement.posts.minute.top", "__class__", "constructor", "case.lug_width", "{}", "[]",
 )  # fmt: skip
@@ -48,11 +48,7 @@ JSONS: tuple[Any, ...] = (
     [{"radius": 1e-9, "angle": 720, "diameter": 1e-9, "length": 1e-9}] * 8, {"stem_height": "junk"},
     {"gap_dial": -1}, {"gap_dial": 1e308}, {"hand_stack": [1, 0]}, {"school_feet": "none"},
 )  # fmt: skip
-PATHS = tuple(word for word in WORDS if "." in word or word in {"case", "dial"}) + (
-    "rules",
-    "crystal",
-    "hands.h24",
-)
+PATHS = (*(w for w in WORDS if "." in w or w in {"case", "dial"}), "rules", "crystal", "hands.h24")
 ORIGINS = ("http://127.0.0.1", "http://[", "null", "http://evil.example", "\x7f")
 TYPES = ("application/x-www-form-urlencoded", "multipart/form-data", "multipart/form-data; boundary=x; charset=rot",
          "application/json", "text/plain; charset=utf-7", "")  # fmt: skip
@@ -77,7 +73,7 @@ class Hostile:
     def send(self) -> tuple[str, int, str]:
         """One request; its method and address's pattern, the status, and what was sent."""
         route = self.dice.choice(self.routes)
-        method = self.dice.choice(sorted(route.methods))
+        method = self.dice.choice(sorted(route.methods or ()))
         path = re.sub(r"\{\w+\}", lambda _: self._step(), route.path)
         query = f"?{self._query()}" if self.dice.random() < 0.5 else ""
         headers = {"Origin": self.dice.choice(ORIGINS)} if self.dice.random() < 0.1 else {}
@@ -129,7 +125,7 @@ class Hostile:
     def _names(self, route: APIRoute) -> Iterator[str]:
         for param in route.dependant.body_params:
             inner = getattr(param.field_info.annotation, "model_fields", None)
-            yield from inner if inner else [param.name]
+            yield from inner or [param.name]
         yield from ("path", "value", "tol", "source", "readings", "reading", "former", "in-seat")
 
     def _file(self) -> bytes:

@@ -117,7 +117,10 @@ def test_pointing_lights_the_gap_and_its_note_both_ways(browser: Chrome, address
         found = browser.find_elements(By.CSS_SELECTOR, "#plate .finding.lit")
         return {str(mark.get_attribute("data-check")) for mark in found}
 
-    for selector in (".finding[data-check=holder_clamp] a.note", ".finding[data-check=stem_height] .gap-area"):
+    for selector in (
+        ".finding[data-check=holder_clamp] a.note",
+        ".finding[data-check=stem_height] .gap-area",
+    ):
         target = browser.find_element(By.CSS_SELECTOR, f"#plate {selector}")
         ActionChains(browser).move_to_element(target).perform()
         check = "holder_clamp" if "holder" in selector else "stem_height"

@@ -33,7 +33,7 @@ def test_the_documented_check_follows_into_page_drawing_rules_and_table(tmp_path
     make_demo(tmp_path / "demo.sqlite3", model)
     with TestClient(create_app(tmp_path / "demo.sqlite3", model), base_url="http://127.0.0.1") as client:
         page = client.get(f"/watches/1?check={check.name}").text
-        assert f'aria-label="{check.title}: clash"' in page
+        assert f'title="{check.title}: clash"' in page
         assert f'id="rail-{check.name}"' in page
         assert 'id="tray-crystal_gasket-wall"' in page
         assert check.title in client.get("/rules").text

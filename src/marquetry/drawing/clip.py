@@ -8,6 +8,9 @@ Outline = tuple[Point, ...]
 
 def clip(outline: Outline, low: Point, high: Point) -> Outline:
     """What of the outline lies between the corners `low` and `high`; empty where nothing does."""
+    (left, bottom), (right, top) = low, high
+    if all(left <= x <= right and bottom <= y <= top for x, y in outline):
+        return outline  # most bodies of most views lie within
     for axis in (0, 1):
         for edge, sign in ((low[axis], 1.0), (high[axis], -1.0)):
             outline = _cut(outline, lambda p, axis=axis, edge=edge, sign=sign: sign * (p[axis] - edge))  # type: ignore[misc]  # bound at once

@@ -165,7 +165,7 @@ def _note(spot: Spot, corner: Paper, link: str, *, on_left: bool) -> Group:
         *_note_figures(spot, (text_x, y)),
     )
     spoken = f"{check.title}: {finding.verdict.value} {_told(spot)}".strip()
-    address = f"{link}&check={finding.check}" if link else ""
+    address = f"{link}check={finding.check}" if link else ""
     return Group(lines, "note", {}, address, spoken)
 
 

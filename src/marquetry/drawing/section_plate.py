@@ -54,14 +54,17 @@ def _description(section: Section) -> str:
 def draw_bodies(section: Section, sheet: Sheet, window: Window, *, names: bool = True) -> Iterator[Mark]:
     """The cut faces the window shows, in the order of painting, and the names of the large ones."""
     faces = _faces(section.bodies, window)
-    yield from draw_faces(section.bodies, sheet, window)
+    yield from _drawn(faces, sheet, window)
     named = [body for body in faces if names and body.part in NAMED]
     yield from (_name_on(body, sheet) for body in named if _holds_name(body, sheet))
 
 
 def draw_faces(bodies: tuple[Body, ...], sheet: Sheet, window: Window) -> Iterator[Mark]:
     """What the window shows of the bodies' cut faces, in the order of painting, without names."""
-    faces = _faces(bodies, window)
+    yield from _drawn(_faces(bodies, window), sheet, window)
+
+
+def _drawn(faces: list[Body], sheet: Sheet, window: Window) -> Iterator[Mark]:
     if window.left < -2:  # noqa: PLR2004  # a half-section shows no left side
         yield from (_face(body, sheet, -1) for body in faces if body.mirrored)
     yield from (_face(body, sheet, 1) for body in faces)

@@ -27,7 +27,7 @@ class Display:
 
     `stretch` multiplies heights, `time` is what the hands of the front show, `true_size` draws one
     millimetre as one, `chosen` names the check whose note is marked, and `link` is the address
-    to which `&check=<name>` is added for each note; without it the notes are no links.
+    to which `check=<name>` is added for each note; without it the notes are no links.
     """
 
     view: View = "half"

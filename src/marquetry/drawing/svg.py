@@ -10,6 +10,7 @@ from typing import cast
 from marquetry.drawing.scene import Box, Dot, Group, Label, Line, Mark, Paper, Scene
 
 
+@lru_cache(maxsize=16_384)
 def number(value: float) -> str:
     """A length with two decimals at most, always written the same way."""
     text = f"{value:.2f}".rstrip("0").rstrip(".")

@@ -140,7 +140,7 @@ def take(connection: Connection, number: int, progress: Progress) -> int:
     """Put every new and changed row on the shelf, all of them or none; return how many.
 
     New parts are written a batch at a time where nobody sees them yet, so that no lock lasts; one short step
-    then shows them all and writes the changed ones. What a stopped program left unseen goes at its next start.
+    then shows them all and writes the changed ones. What a stopped program left goes at its next start.
     """
     _refuse_unready(connection, number)
     connection.execute("UPDATE import SET state = 'applying' WHERE id = ?", (number,))
@@ -209,7 +209,8 @@ def _forget_unseen(connection: Connection, number: int) -> None:
 
 
 def _empty_waiting_room(connection: Connection, number: int) -> None:
-    query = "DELETE FROM import_row WHERE import_id = :id AND line IN (SELECT line FROM import_row WHERE import_id = :id LIMIT 2000)"
+    some = "SELECT line FROM import_row WHERE import_id = :id LIMIT 2000"
+    query = f"DELETE FROM import_row WHERE import_id = :id AND line IN ({some})"
     while connection.execute(query, {"id": number}).rowcount:
         pass
 

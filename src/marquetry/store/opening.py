@@ -24,13 +24,13 @@ def locked(database: Path) -> Iterator[None]:
             fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except BlockingIOError:
             raise TakenError(
-                f"{database} is served by another Marquetry already; stop that one, or name another --database."
+                f"{database} is served by another Marquetry; stop that one, or name another --database."
             ) from None
         yield
 
 
 def refuse_foreign(database: Path) -> None:
-    """Raise SheetError for a file that is no workshop, a damaged one, or a newer program's; it stays as it is."""
+    """Raise SheetError for a file that is no workshop, damaged, or a newer program's; it stays as it is."""
     if not database.exists():
         return
     if database.is_dir():

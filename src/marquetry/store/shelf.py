@@ -93,7 +93,8 @@ def write_part(
     connection.execute(
         """
         UPDATE part SET name = :name, sheet = :sheet, notes = :notes, supplier_id = :supplier,
-               price_minor = :price, currency = :currency, order_link = :link, undo_to = version, version = version + 1
+               price_minor = :price, currency = :currency, order_link = :link,
+               undo_to = version, version = version + 1
          WHERE id = :id
         """,
         {"id": number, **_values(connection, new, terms)},

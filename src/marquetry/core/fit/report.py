@@ -54,7 +54,7 @@ class Report:
 def report_on(build: Build, rules: Rules, like: Report | None = None) -> Report:
     """Run every check of the model that the rules are rules of.
 
-    Of a report on a build that is much `like` this one each finding is taken over whose every question has the
+    Of a report on a build much `like` this one each finding is taken over whose every question has the
     same answer here. Raises SheetError where one of the rules cannot be read.
     """
     if like is None or like.build is None or like.rules.model is not rules.model:

@@ -60,6 +60,10 @@ class Build:
         """Every known dimension by its path, in mm or degrees."""
         return {path: dimension for read in self._read.values() for path, dimension in read.items()}
 
+    def known_of(self, key: str) -> Dimensions:
+        """The known dimensions of one part, by their whole paths, in mm or degrees."""
+        return self._read.get(key, {})
+
     @classmethod
     def empty(cls, name: str, anatomy: Anatomy) -> "Build":
         """A watch of which nothing is known yet but its name."""

@@ -51,7 +51,7 @@ def _display(  # noqa: PLR0913, PLR0917  # FastAPI hands each in by name
 
 
 def wants_fragments(request: Request) -> str:
-    """Whether the page's own script asks, and for how much: what changed, or what a slider moves; else nothing."""
+    """Whether the page's own script asks, and for how much: what changed, or what a slider moves."""
     return request.headers.get(FRAGMENT_HEADER, "")[:10]
 
 

@@ -1,4 +1,4 @@
-"""Work that takes more than a moment: done in a thread of its own, looked at while it goes on, few at a time."""
+"""Work that takes more than a moment: in a thread of its own, looked at while it goes on, few at a time."""
 
 import logging
 from collections.abc import Callable

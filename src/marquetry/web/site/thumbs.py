@@ -1,4 +1,4 @@
-"""Parts drawn small, for every page that shows some; a drawing is kept as long as the part does not change."""
+"""Parts drawn small, for every page that shows some; a drawing is kept while the part stays as it is."""
 
 import json
 from collections.abc import Callable

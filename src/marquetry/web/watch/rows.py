@@ -184,7 +184,7 @@ def folds(build: Build, opened: str, rejected: Rejected | None = None) -> list[F
 def fold(build: Build, part: Group | Many, rejected: Rejected | None = None, *, opened: bool = True) -> Fold:
     """One part of the build, folded or with everything in it."""
     name = build.at(f"{part.key}.name")
-    known = sum(path.partition(".")[0] == part.key for path in build.dimensions)
+    known = len(build.known_of(part.key))
     view = part_view(build, part, rejected) if opened else None
     return Fold(part.key, part.label, name if isinstance(name, str) else "", known, view)
 

@@ -109,6 +109,12 @@ def look_of(display: Display, stored: Build | None, build: Build) -> Look:
     return {key: value for key, value in look.items() if value and value != AS_USUAL.get(key)}
 
 
+def _open_query(look: Look) -> str:
+    """The address's query, ready for one more field."""
+    query = _query(look)
+    return query if query == "?" else f"{query}&"
+
+
 def _query(look: Look, **changed: object) -> str:
     asked = {**look, **{key: str(value) for key, value in changed.items()}}
     return "?" + urlencode(
@@ -145,7 +151,7 @@ def fit_page(  # noqa: PLR0913  # each has its default
     usual = spoken[0].check if spoken else ""
     chosen = display.chosen if display.chosen in {finding.check for finding in spoken} else usual
     look = look_of(replace(display, chosen=""), stored, build)
-    display = replace(display, chosen=chosen, link=_query(look))
+    display = replace(display, chosen=chosen, link=_open_query(look))
     return FitPage(
         watch,
         report,
