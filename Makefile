@@ -7,7 +7,7 @@ BIN := $(VENV)/bin
 PORT ?= 8765
 UV_RANGE := uv>=0.13,<0.14
 
-.PHONY: help setup demo demo-fresh serve test check format bench browser assets screenshots drawings lock clean
+.PHONY: help setup demo demo-fresh serve test check format bench torture browser assets screenshots drawings lock clean
 
 help:           ## list these commands
 	@grep -hE '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:[^#]*## */\t/' | expand -t 16
@@ -64,6 +64,9 @@ format: $(VENV)/.setup-dev
 
 bench: $(VENV)/.setup-dev    ## one JSON line per figure
 	@$(BIN)/python -m tests.bench
+
+torture: $(VENV)/.setup-dev    ## 20,000 hostile inputs and 200 kills: about ten minutes
+	@$(BIN)/python -m tests.torture
 
 assets: node_modules/.ok     ## rebuild styles, scripts and fonts from npm
 	bash styles/build.sh

@@ -110,6 +110,9 @@ def unclean(held: dict[str, bytes]) -> None:
     held[f"photos/{hashlib.sha256(written.getvalue()).hexdigest()}.jpg"] = written.getvalue()
 
 
+JUNK_RULE = '{"format": "marquetry-build/1", "name": "x", "parts": {}, "rules": {"stem_height": "junk"}}'
+
+
 @pytest.mark.parametrize(
     ("change", "words"),
     [
@@ -132,6 +135,14 @@ def unclean(held: dict[str, bytes]) -> None:
         (row("piece", 0, part_id=99_999), "piece, row 1"),
         (row("house_rule", 0, value='"wide"'), "house_rule, row 1"),
         (row("photo", 0, digest="0" * 64), "a picture for every row"),
+        (lambda held: held.pop("tables/revision.jsonl"), "revision"),
+        (row("revision", 0, saved_at="yesterday"), "a day as"),
+        (row("part", 0, added_at="2026-02-31T00:00:00Z"), "a day as"),
+        (row("revision", -1, version=2, redo_to=1), "revision"),
+        (row("reading", 0, owner_id=99_999), "an owner for every reading"),
+        (row("photo", 0, owner_id=99_999), "an owner for every photograph"),
+        (row("in_watch", 0, piece_id=1), "pieces where the newest sheet|rows that name"),
+        (row("revision", 0, sheet=JUNK_RULE), "revision, row 1"),
     ],
 )  # fmt: skip
 def test_what_is_no_workshop_is_refused_and_nothing_is_changed(

@@ -312,7 +312,7 @@ WRONG: Mapping[str, str] = {
             UNION ALL SELECT at FROM move UNION ALL SELECT at FROM reading UNION ALL SELECT at FROM photo
             UNION ALL SELECT removed_at FROM watch WHERE removed_at IS NOT NULL
             UNION ALL SELECT removed_at FROM part WHERE removed_at IS NOT NULL)
-         WHERE strftime('%Y-%m-%dT%H:%M:%SZ', day) IS NOT day LIMIT 1
+         WHERE strftime('%Y-%m-%dT%H:%M:%SZ', day, '+0 days') IS NOT day LIMIT 1
     """,
     "an undo or redo to a version that is there": """
         SELECT 'revision' FROM revision

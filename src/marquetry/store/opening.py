@@ -38,7 +38,7 @@ def refuse_foreign(database: Path) -> None:
     if database.stat().st_size == 0:
         return
     try:
-        # Immutable: not even the files beside the database are made while it is only looked at.
+        # Read only: nothing of the file changes while it is looked at.
         uri = f"{database.resolve().as_uri()}?mode=ro"
         with closing(sqlite3.connect(uri, uri=True)) as connection:
             version = int(connection.execute("PRAGMA user_version").fetchone()[0])
