@@ -1,7 +1,7 @@
 """The remedies of a watch: every idea tried by the whole report; what helps is kept and ranked.
 
-Two steps are tried where one does not do. Where nothing leaves the watch without a clash, `disagreements` says which parts cannot both stay, and what a
-matching one would have to measure.
+Two steps are tried where one does not do. Where nothing leaves the watch without a clash, `disagreements`
+says which parts cannot both stay, and what a matching one would have to measure.
 """
 
 import math

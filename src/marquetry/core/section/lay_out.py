@@ -10,9 +10,10 @@ from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.levels import dial_top
 from marquetry.core.fit.report import Report
 from marquetry.core.section import case_bodies, inner_bodies
-from marquetry.core.section.body import Body, Drawn, Point
+from marquetry.core.section.body import Body, Drawn, Point, ring
 from marquetry.core.section.stations import R_STATIONS, Z_STATIONS
 from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.schema import Group
 from marquetry.core.values.verdict import Verdict
 
 PAINTED = (
@@ -90,7 +91,18 @@ def bodies_of(plausible: Drawn, heights: Mapping[str, float]) -> tuple[Body, ...
     """Every cut body, the hands with their undersides at the given heights."""
     plausible.missing.clear()
     bodies = chain.from_iterable(builder(plausible) for builder in PAINTED)
-    return (*bodies, *inner_bodies.hands(plausible, heights))
+    return (*bodies, *_plain_rings(plausible), *inner_bodies.hands(plausible, heights))
+
+
+def _plain_rings(p: Drawn) -> Iterator[Body]:
+    """Parts whose description says how they are drawn."""
+    for part in p.build.anatomy.parts:
+        if isinstance(part, Group) and part.drawn is not None and p.has(part.key):
+            shape, key = part.drawn, part.key
+            low = float(Z_STATIONS[shape.lies_on](p))
+            inner, outer = (float(p[f"{key}.{edge}"]) / 2 for edge in (shape.inner, shape.outer))
+            high = low + float(p[f"{key}.{shape.thickness}"])
+            yield p.body(key, shape.material, *ring(inner, outer, low, high))
 
 
 def _axes(p: Drawn) -> Iterator[AxisLine]:

@@ -133,10 +133,25 @@ class Flag:
 
 
 @dataclass(frozen=True, slots=True)
+class PlainRing:
+    """A part that is a flat ring in section: keys of its inner and outer Ø and of its thickness, mm.
+
+    It lies on `lies_on`, a height among the section's stations.
+    """
+
+    inner: str
+    outer: str
+    thickness: str
+    lies_on: str
+    material: Literal["steel", "brass", "rubber", "spacer"] = "spacer"
+
+
+@dataclass(frozen=True, slots=True)
 class Group:
     """Entries under one key. `optional`: it is itself a part that may be absent, as one hand of a set.
 
     `looks` is how the part looks and what it is made of: kept with it, told on the shelf, used by no check.
+    `drawn` is how the section draws it, where it is a plain ring; other shapes have an outline of their own.
     """
 
     key: str
@@ -144,6 +159,7 @@ class Group:
     entries: tuple["Entry", ...]
     optional: bool = False
     looks: tuple["Look", ...] = ()
+    drawn: "PlainRing | None" = None
 
 
 @dataclass(frozen=True, slots=True)
