@@ -265,6 +265,8 @@ def test_no_page_has_a_serious_accessibility_fault(browser: Chrome, address: str
         "/watches/3?view=back",
         TRIAL,
         "/rules",
+        "/rules?family=schools",
+        "/rules?family=instruments",
         "/watches/3/measure",
         "/watches/2/compare",
         "/patterns",

@@ -1,5 +1,6 @@
 """House rules and instruments: set, refused, put back, and in force everywhere."""
 
+import re
 from typing import Any
 
 import pytest
@@ -10,6 +11,8 @@ from marquetry.core.fit.rule_sets import RULE_SETS
 from marquetry.core.fit.rules import PLAIN_RULES
 from tests.strategies import MODEL
 
+LIVE = {"Marquetry-Fragment": "1"}
+
 
 def parsed(text: str) -> Any:
     return html.fromstring(text)
@@ -19,22 +22,49 @@ def verdict(client: TestClient, check: str, watch: int = 1) -> str:
     return str(client.get(f"/watches/{watch}/findings.json").json()["findings"][check]["verdict"])
 
 
-def test_every_limit_is_there_with_its_meaning_its_default_and_a_drawing(client: TestClient) -> None:
-    page = parsed(client.get("/rules").text)
-    rules = page.xpath("//form[@class='rule']")
-    keys = {form.xpath("./input[@name='key']/@value")[0] for form in rules}
+def chapters(client: TestClient) -> list[Any]:
+    links = parsed(client.get("/rules").text).xpath("//nav[@id='chapters']/a/@href")
+    return [parsed(client.get(link).text) for link in links]
+
+
+def test_every_limit_is_there_once_with_its_meaning_and_a_drawing(client: TestClient) -> None:
+    rules = [form for page in chapters(client) for form in page.xpath("//form[starts-with(@class, 'rule')]")]
+    keys = [form.xpath("./input[@name='key']/@value")[0] for form in rules]
     bounded = {c.key for c in MODEL.checks if c.limits.low is not None or c.limits.high is not None}
-    assert keys == bounded | {rule.key for rule in PLAIN_RULES}
-    for form in rules:
-        key = form.xpath("./input[@name='key']/@value")[0]
-        assert "default" in form.text_content()
+    assert sorted(keys) == sorted(bounded | {rule.key for rule in PLAIN_RULES})
+    for key, form in zip(keys, rules, strict=True):
+        assert "as the fit model has it" in form.text_content()
         assert form.xpath(".//*[local-name()='svg']") or key in {rule.key for rule in PLAIN_RULES}, key
+
+
+def test_a_rule_tells_what_it_turns_on_the_watches_of_today(client: TestClient) -> None:
+    page = parsed(client.post("/rules", data={"key": "stem_height", "low": "-0.2", "high": "0.2"}).text)
+    (row,) = page.xpath("//form[@id='rule-stem_height']")
+    links = row.xpath(".//*[@class='standings']/a")
+    told = {re.search(r"/watches/(\d+)", a.get("href"))[1]: a.get("title") for a in links}  # type: ignore[index]  # each has one
+    assert told == {number: verdict(client, "stem_height", int(number)) for number in ("1", "2", "3")}
+    turned = [" ".join(item.text_content().split()) for item in row.xpath(".//*[@class='turned']/li")]
+    assert turned == [
+        f"{client.get('/watches/1/sheet.json').json()['name']}, Stem against tube: tight → clear"
+    ]
+    back = client.post("/rules", data={"key": "stem_height", "low": "-0.2", "high": "0.2", "reset": "true"})
+    assert "turned" not in back.text
+    assert verdict(client, "stem_height") == "tight"
+
+
+def test_the_script_gets_the_chapter_alone_refused_or_saved(client: TestClient) -> None:
+    for low, told in (("0.9", "Back to it"), ("x", "expected a number")):
+        answer = client.post("/rules", data={"key": "gap_dial", "low": low}, headers=LIVE)
+        assert answer.status_code == 200
+        swapped = parsed(f"<div>{answer.text}</div>").xpath("//*[@data-swap]/@id")
+        assert swapped == ["chapters", "chapter"]
+        assert told in answer.text
 
 
 def test_a_rule_is_set_in_force_and_put_back(client: TestClient) -> None:
     assert verdict(client, "stem_height") == "tight"
     answer = client.post("/rules", data={"key": "stem_height", "low": "−0,2", "high": "0.2"})
-    assert "from: own," in answer.text
+    assert "own, 20" in answer.text
     assert verdict(client, "stem_height") == "clear"
     assert "tight" not in parsed(client.get("/").text).xpath("//li")[0].get("class")
     typed = client.post("/rules", data={"key": "stem_height", "low": "-0.1", "high": "0.10"}).text
@@ -94,7 +124,7 @@ def test_a_sheets_own_rule_stands_over_the_workshops(client: TestClient) -> None
 
 def test_instruments_are_noted_and_removed_and_measuring_follows_them(client: TestClient) -> None:
     assert "Depth gauge" in client.get("/watches/1/measure").text
-    page = parsed(client.get("/rules").text)
+    page = parsed(client.get("/rules?family=instruments").text)
     for action in page.xpath("//table//form/@action"):
         client.post(action)
     assert "Note your instruments" in client.get("/watches/1/measure").text
@@ -125,7 +155,7 @@ def test_an_instrument_that_cannot_be_is_refused(
     answer = client.post("/instruments", data=fields)
     assert answer.status_code == 422
     assert told in answer.text
-    assert "Odd" not in client.get("/rules").text
+    assert "Odd" not in client.get("/rules?family=instruments").text
 
 
 def test_a_measurement_is_entered_where_it_was_proposed(client: TestClient) -> None:

@@ -1,0 +1,174 @@
+"""The page of house rules: one chapter at a time, each rule with what it does to today's watches."""
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from functools import cached_property
+
+from markupsafe import Markup
+
+from marquetry.core.fit.checks.check import Check
+from marquetry.core.fit.model import Model
+from marquetry.core.fit.rules import Rule
+from marquetry.core.fit.schools import School
+from marquetry.core.sheet.build import Json
+from marquetry.core.values.figures import band, entered, figure
+from marquetry.drawing.gap_detail import gap_detail
+from marquetry.drawing.svg import to_svg
+from marquetry.store.house import HouseRule
+from marquetry.web.house.bench_under_rules import BenchUnderRules, Standing, Turn
+
+NUMBERS, SCHOOLS, INSTRUMENTS = "numbers", "schools", "instruments"
+OTHERS = {NUMBERS: "Numbers behind", SCHOOLS: "Schools", INSTRUMENTS: "Instruments"}
+
+
+@dataclass(frozen=True, slots=True)
+class Chapter:
+    """A family of rules, or one of the other chapters; `changed` counts what differs from the fit model."""
+
+    key: str
+    name: str
+    changed: int
+
+
+@dataclass(frozen=True, slots=True)
+class RuleRow:
+    """One rule as the page shows it; `fields` are name, text and meaning of its one or two inputs."""
+
+    key: str
+    title: str
+    means: str
+    unit: str
+    drawing: Markup
+    default: str
+    fields: tuple[tuple[str, str, str], ...]
+    origin: str
+    standings: tuple[Standing, ...]
+    turns: tuple[Turn, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class SchoolRow:
+    """A school with the practice in force and what choosing it turns."""
+
+    school: School
+    chosen: str
+    turns: tuple[Turn, ...]
+
+
+@dataclass(frozen=True)
+class HousePage:
+    """What the page shows: the chapter asked for, or the first."""
+
+    model: Model
+    bench: BenchUnderRules
+    asked: str
+
+    @cached_property
+    def families(self) -> Mapping[str, tuple[Check, ...]]:
+        """The checks that have limits to set, by family, the first of each key."""
+        named = {name: tuple(c for c in checks if _bounded(c)) for name, checks in self.model.families}
+        first = self.model.limit_keys
+        kept = {n: tuple(c for c in checks if first[c.key] is c) for n, checks in named.items()}
+        return {name: checks for name, checks in kept.items() if checks}
+
+    @property
+    def chapters(self) -> Iterator[Chapter]:
+        """Every chapter, for the list at the side."""
+        own = self.bench.own.keys()
+        for name, checks in self.families.items():
+            yield Chapter(_key(name), name, len(own & {check.key for check in checks}))
+        yield Chapter(NUMBERS, OTHERS[NUMBERS], len(own & self.model.plain_rules.keys()))
+        yield Chapter(SCHOOLS, OTHERS[SCHOOLS], len(own & self.model.schools.keys()))
+        yield Chapter(INSTRUMENTS, OTHERS[INSTRUMENTS], 0)
+
+    @cached_property
+    def chapter(self) -> Chapter:
+        """The chapter that is open."""
+        every = list(self.chapters)
+        return next((found for found in every if found.key == self.asked), every[0])
+
+    @property
+    def changed(self) -> int:
+        """Rules that differ from the fit model, schools aside."""
+        return len(self.bench.own.keys() - self.model.schools.keys())
+
+    @property
+    def rows(self) -> Iterator[RuleRow]:
+        """The rules of the open chapter."""
+        if self.chapter.key == NUMBERS:
+            yield from (self._number(rule) for rule in self.model.rule_list)
+        for check in next((c for n, c in self.families.items() if _key(n) == self.chapter.key), ()):
+            yield self._limits(check)
+
+    @property
+    def schools(self) -> Iterator[SchoolRow]:
+        """The schools, where their chapter is open."""
+        if self.chapter.key == SCHOOLS:
+            rules = self.model.rules({}, {key: rule.value for key, rule in self.bench.own.items()})
+            for school in self.model.school_list:
+                turns = tuple(self.bench.turns(school.key))
+                yield SchoolRow(school, rules.school(school.key), turns)
+
+    def chapter_of(self, key: str) -> str:
+        """The key of the chapter in which a rule stands."""
+        if key in self.model.plain_rules:
+            return NUMBERS
+        if key in self.model.schools:
+            return SCHOOLS
+        held = (n for n, checks in self.families.items() if key in {check.key for check in checks})
+        return _key(next(held, ""))
+
+    def _limits(self, check: Check) -> RuleRow:
+        key, own = check.key, self.bench.own.get(check.key)
+        low, high = own.value if own else (check.limits.low, check.limits.high)
+        scene = gap_detail(self.model, check.name)
+        shared = key != check.name
+        return RuleRow(
+            key,
+            check.title.partition(",")[0] if shared else check.title,
+            check.words.means,
+            check.unit,
+            Markup(to_svg(scene, defs=False)) if scene else Markup(),  # noqa: S704  # escaped by svg.py
+            band(check.limits, check.decimals, check.unit),
+            (("low", _open_or(low), "at least"), ("high", _open_or(high), "at most")),
+            _origin(own),
+            tuple(self.bench.standings(key)),
+            tuple(self.bench.turns(key)),
+        )
+
+    def _number(self, rule: Rule) -> RuleRow:
+        own = self.bench.own.get(rule.key)
+        return RuleRow(
+            rule.key,
+            rule.key.replace("_", " ").capitalize(),
+            rule.meaning,
+            rule.unit,
+            Markup(),
+            figure(rule.default, 2, rule.unit),
+            (("low", entered(own.value if own else rule.default), "value"),),
+            _origin(own),
+            (),
+            tuple(self.bench.turns(rule.key)),
+        )
+
+
+def defaults(model: Model) -> dict[str, Json]:
+    """Every rule the page knows, as the model has it."""
+    plain: dict[str, Json] = {rule.key: rule.default for rule in model.rule_list}
+    return plain | {key: [check.limits.low, check.limits.high] for key, check in model.limit_keys.items()}
+
+
+def _bounded(check: Check) -> bool:
+    return check.limits.low is not None or check.limits.high is not None
+
+
+def _key(family: str) -> str:
+    return family.lower().replace(" ", "-")
+
+
+def _open_or(end: float | None) -> str:
+    return "" if end is None else entered(end)
+
+
+def _origin(own: HouseRule | None) -> str:
+    return f"{own.origin}, {own.set_at[:10]}" if own else ""
