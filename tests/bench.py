@@ -99,8 +99,46 @@ def bench_web(database: Path) -> None:
             assert client.post("/watches/2/entries", data=form, headers=LIVE).status_code == 200
 
         spent = median_ms(edit)
-        tell("edit_saved_and_redrawn", spent, "ms", bare_ms=baseline, ratio=spent / baseline)
+        tell("edit_saved_and_redrawn", spent, "ms", bar_ratio=8, bare_ms=baseline, ratio=spent / baseline)
+        page = len(client.get("/watches/2").content) / 1000
+        tell("watch_page_html", page, "kB", bar=60)
         bench_wire(client)
+
+
+def bench_slider(folder: Path) -> None:
+    """From a slider's move to the new drawing in headless Chromium, at the 95th percentile of 60 moves."""
+    from tests.e2e.conftest import make_driver, serve  # noqa: PLC0415  # Selenium is heavy
+
+    process, address = serve(folder / "slid.sqlite3")
+    driver = make_driver(folder / "profile")
+    driver.set_script_timeout(60)
+    try:
+        driver.get(f"{address}/watches/2?try=[]&check=stem_height")
+        spent = driver.execute_async_script(SLIDE)
+    finally:
+        driver.quit()
+        process.terminate()
+        process.wait(10)
+    late = statistics.quantiles(spent, n=20)[-1]
+    tell("slider_to_drawing_p95", late, "ms", bar=60, median_ms=statistics.median(spent), moves=len(spent))
+
+
+SLIDE = """
+const done = arguments[0], times = [], slider = () => document.getElementById("tray-dial-thickness-slide");
+const drawn = () => new Promise((shown) => document.addEventListener("swapped",
+  () => requestAnimationFrame(() => requestAnimationFrame(shown)), { once: true }));
+(async () => {
+  slider().dispatchEvent(new Event("pointerdown", { bubbles: true }));
+  for (let move = 0; move < 65; move++) {
+    const field = slider(), start = performance.now(), waiting = drawn();
+    field.value = (0.4 + 0.01 * (move % 40)).toFixed(2);
+    field.dispatchEvent(new Event("input", { bubbles: true }));
+    await waiting;
+    if (move >= 5) times.push(performance.now() - start);
+  }
+  done(times);
+})();
+"""
 
 
 def bench_wire(client: TestClient) -> None:
@@ -216,6 +254,7 @@ def main() -> None:
         database = Path(folder) / "bench.sqlite3"
         make_demo(database, MODEL)
         bench_web(database)
+        bench_slider(Path(folder))
         bench_shelf(database)
 
 

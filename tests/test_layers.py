@@ -2,6 +2,7 @@
 
 import ast
 import importlib
+import re
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -87,3 +88,16 @@ def _door(room: str) -> set[str]:
     files = {name for name in door if not (SOURCE / "core" / room / f"{name.replace('.', '/')}.py").exists()}
     assert all((SOURCE / "core" / room / name.replace(".", "/")).is_dir() for name in files), files
     return door
+
+
+def test_the_model_is_handed_in_and_never_reached_for() -> None:
+    """Its tables are imported where they are put together, the usual one made where a program starts."""
+    tables = r"import .*\b(PARTS|FAMILIES|PLAIN_RULES|SCHOOLS)\b"
+    for pattern, allowed in ((tables, {"core/fit/model.py"}), (r"\busual_model\b", {"core/fit/model.py"})):
+        found = {
+            file.relative_to(SOURCE).as_posix()
+            for file in SOURCE.rglob("*.py")
+            if re.search(pattern, file.read_text("utf-8"))
+        }
+        assert allowed <= found
+        assert all(name.startswith("cli/") for name in found - allowed), found
