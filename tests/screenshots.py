@@ -14,14 +14,6 @@ from tests.e2e.conftest import make_driver, serve
 FOLDER = Path(__file__).parents[1] / "docs" / "screenshots"
 SPACER = '[["spacers",[{"side":"dial","thickness":{"value":0.74,"source":"measured"}}]]]'
 BEHIND = SPACER.replace('"dial"', '"movement"')
-PARTS = """kind,name,thickness,colour,notes
-dial,"Gull grey, date",0.41±0.01 measured,,
-dial,New tide,0.5,teal,from the fair
-plate,Ring,1,,
-dial,=1+1,1,,
-dial,"Beacon red, date",,,
-crown,Onion,1,,
-"""
 VIEWS = {
     "bench": ("/", "day"),
     "night-ferry-half-section": ("/watches/2", "day"),
@@ -32,7 +24,7 @@ VIEWS = {
     "orchard-dial-back": ("/watches/3?view=back&check=dial_feet", "day"),
     "night-ferry-what-if": (f"/watches/2?check=stem_height&try={SPACER}", "day"),
     "orchard-measure-next": ("/watches/3/measure", "day"),
-    "house-rules": ("/rules", "day"),
+    "house-rules": ("/rules?family=movement", "day"),
     "night-ferry-compare": ("/watches/2/compare", "day"),
     "shelf-dials": ("/shelf?kind=dial&for=2", "day"),
     "part-lantern-hands": ("/parts/14", "day"),
@@ -41,7 +33,7 @@ VIEWS = {
         "day",
     ),
     "donor": ("/donors/1", "night"),
-    "parts-looked-over": ("/shelf/imports/1", "day"),
+    "orchard-parts": ("/watches/3/parts", "day"),
     "night-ferry-remedies": ("/watches/2/remedies?now=true", "day"),
     "movements-and-cases": ("/watches/2/pairs?kinds=movement-case", "day"),
     "patterns": ("/patterns", "day"),
@@ -66,12 +58,6 @@ def main() -> None:
                 driver.get(f"{address}/watches/2?try={trial}")
                 driver.find_element(By.ID, "variant-name").send_keys(name + Keys.ENTER)
                 WebDriverWait(driver, 10).until(url_contains("/compare"))
-            file = Path(folder) / "parts.csv"
-            file.write_text(PARTS, "utf-8")
-            driver.get(f"{address}/exchange")
-            driver.find_element(By.ID, "parts-file").send_keys(str(file))
-            driver.find_element(By.XPATH, "//button[.='Look it over']").click()
-            WebDriverWait(driver, 10).until(url_contains("/shelf/imports/"))
             for name, (path, theme) in VIEWS.items():
                 take(driver, address + path, name, theme)
         finally:
