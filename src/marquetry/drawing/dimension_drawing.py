@@ -16,6 +16,10 @@ from marquetry.drawing.sheet import Sheet, Window
 
 WIDTH, HEIGHT, EDGE = 110.0, 56.0, 9.0
 ARROW = 1.6
+SMALL = 0.4
+"""A diameter of less than this share of its part is drawn in a close-up."""
+CLEAR = 3.5
+"""Paper millimetres between the part and its dimension line."""
 CLOSEST = 2.2
 """A drawing shows at least this many millimetres of height, however thin the part."""
 
@@ -30,11 +34,13 @@ def dimension_drawing(part: Part, path: str, rules: Rules) -> Scene:
     bodies = part_bodies(whole, rules, part.kind.key)
     window = _window(bodies, extent)
     sheet = _fitted(window)
+    top = min(max(z for body in bodies for _, z in body.outline), window.high)
+    line = _beside(sheet, extent, top)
     marks = (
         Group(tuple(draw_faces(bodies, sheet, window)), "bodies"),
-        *_axis(sheet, window),
-        Group(tuple(_arrows(sheet, extent)), "dimension"),
-        *_label(sheet, extent, part, path),
+        *_axis(sheet, window, top),
+        Group(tuple(_arrows(sheet, extent, line)), "dimension"),
+        *_label(line, extent, part, path),
     )
     return Scene(WIDTH, HEIGHT, f"{part.kind.anatomy.label_of(full)}: where it is measured", "", marks)
 
@@ -51,7 +57,8 @@ def _window(bodies: tuple[Body, ...], extent: Extent) -> Window:
     right = max(r for r, _ in points)
     long = max(abs(extent.end[0] - extent.start[0]), abs(extent.end[1] - extent.start[1]), 0.4)
     if extent.across:
-        return Window(-right - 0.6, right + 0.6, low - 0.6, high + 0.6)
+        half = right if long > SMALL * right else max(1.8 * long, CLOSEST)
+        return Window(-half - 0.6, half + 0.6, low - 0.6, high + 0.6)
     if extent.axis == "r" and extent.start[0] == 0.0:
         return Window(-0.8, right + 0.6, low - 0.6, high + 0.6)
     reach = max(2.2 * long, CLOSEST) * WIDTH / HEIGHT / 2
@@ -68,14 +75,16 @@ def _fitted(window: Window) -> Sheet:
     return Sheet(scale, 1.0, (left, bottom))
 
 
-def _axis(sheet: Sheet, window: Window) -> Iterator[Mark]:
+def _axis(sheet: Sheet, window: Window, top: float) -> Iterator[Mark]:
+    """The part's axis; it ends below the dimension line, so that no figure stands on it."""
     if window.left <= 0 <= window.right:
-        yield Line((sheet.at((0.0, window.low)), sheet.at((0.0, window.high))), "centre-line")
+        x, y = sheet.at((0.0, top))
+        yield Line((sheet.at((0.0, window.low)), (x, y + CLEAR / 2)), "centre-line")
 
 
-def _arrows(sheet: Sheet, extent: Extent) -> Iterator[Mark]:
+def _arrows(sheet: Sheet, extent: Extent, line: tuple[Paper, Paper]) -> Iterator[Mark]:
     """The dimension line beside the part on extension lines, with an arrow at each end."""
-    (ax, ay), (bx, by) = _beside(sheet, extent)
+    (ax, ay), (bx, by) = line
     (px, py), (qx, qy) = sheet.at(extent.start), sheet.at(extent.end)
     yield Line(((px, py), (ax, ay)), "dimension-extension")
     yield Line(((qx, qy), (bx, by)), "dimension-extension")
@@ -83,11 +92,11 @@ def _arrows(sheet: Sheet, extent: Extent) -> Iterator[Mark]:
     yield from (_head((ax, ay), (bx, by)), _head((bx, by), (ax, ay)))
 
 
-def _beside(sheet: Sheet, extent: Extent) -> tuple[Paper, Paper]:
-    """Where the dimension line runs: above what it measures, or to its right, inside the sheet."""
+def _beside(sheet: Sheet, extent: Extent, top: float) -> tuple[Paper, Paper]:
+    """Where the dimension line runs: above the whole part, or right of what it measures, inside the sheet."""
     (px, py), (qx, qy) = sheet.at(extent.start), sheet.at(extent.end)
     if extent.axis == "r":
-        y = min(max(py, qy) + 4.0, HEIGHT - 5.5)
+        y = min(sheet.at((0.0, top))[1] + CLEAR, HEIGHT - 6.0)
         return (px, y), (qx, y)
     x = min(max(px, qx) + 6.0, WIDTH - 16.0)
     return (x, py), (x, qy)
@@ -104,8 +113,8 @@ def _head(tip: Paper, other: Paper) -> Line:
     )  # fmt: skip
 
 
-def _label(sheet: Sheet, extent: Extent, part: Part, path: str) -> Iterator[Mark]:
-    (ax, ay), (bx, by) = _beside(sheet, extent)
+def _label(line: tuple[Paper, Paper], extent: Extent, part: Part, path: str) -> Iterator[Mark]:
+    (ax, ay), (bx, by) = line
     known, quantity = part.dimensions.get(path), part.kind.anatomy.quantity_at(f"{part.kind.prefix}.{path}")
     words = "?" if known is None else figure(known.value)
     words = quantity.told(words)
