@@ -1,5 +1,6 @@
 """Documents say what is so: versions, commands, checks, pictures, links."""
 
+import ast
 import re
 from pathlib import Path
 
@@ -60,3 +61,23 @@ def test_the_changelog_and_the_rules_name_every_check() -> None:
         words = check.title.lower().split(", ")[0] if "." in check.name else check.title.lower()
         assert words in told, check.title
     assert all(rule.meaning.endswith(".") for rule in PLAIN_RULES)
+
+
+UNITS = (
+    r"\bmm\b|millimet|°|degree|unit|per ?cent|share|chance|[Pp]robab|ratio|index|whole|count"
+    r"|pixels|seconds|hours|factor"
+)
+NUMBERS = r"\b(float|Number|Point|complex|float64)\b"
+
+
+def test_every_number_that_core_gives_out_tells_its_unit() -> None:
+    silent, asked = [], 0
+    for file in sorted((ROOT / "src/marquetry/core").rglob("*.py")):
+        for node in ast.walk(ast.parse(file.read_text("utf-8"))):
+            if isinstance(node, ast.FunctionDef) and not node.name.startswith("_") and node.returns:
+                gives, told = ast.unparse(node.returns), ast.get_docstring(node)
+                if told and "str" not in gives and re.search(NUMBERS, gives):
+                    asked += 1
+                    silent += [] if re.search(UNITS, told) else [f"{file.name}: {node.name}"]
+    assert asked > 90
+    assert silent == []

@@ -52,7 +52,7 @@ class ColumnTrace(Trace):
         return self._columns[path] if path in self._columns else super()._read(path)
 
     def number(self, path: str, dimension: Dimension) -> Number:  # noqa: ARG002  # a plain number knows no path
-        """The dimension's nominal value."""
+        """The dimension's nominal value, in its own unit."""
         return dimension.value
 
 

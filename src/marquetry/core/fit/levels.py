@@ -11,17 +11,17 @@ from marquetry.core.values.number import Number, nominal
 
 
 def drop(r: Trace) -> Number:
-    """How far the chapter ring's underside, the dial seat, stands below the case's ledge; 0 without one."""
+    """How far the chapter ring's underside, the dial seat, is below the case's ledge, mm; 0 without one."""
     return r["chapter_ring.drop"] if r.has("chapter_ring") else 0.0
 
 
 def opening(r: Trace) -> Number:
-    """Diameter through which the dial is seen: the chapter ring's, else the case's own ledge's."""
+    """Diameter through which the dial is seen: the chapter ring's, else the case's own ledge's, mm."""
     return r["chapter_ring.inner_diameter"] if r.has("chapter_ring") else r["case.opening_diameter"]
 
 
 def spacer_height(r: Trace, side: str) -> Number:
-    """Sd or Sm: all spacers on the dial side or on the movement side together."""
+    """Sd or Sm: all spacers on the dial side or on the movement side together, mm."""
     total: Number = 0.0
     for index in range(r.count(SPACERS.key)):
         spacer = f"{SPACERS.key}.{index}"
@@ -34,32 +34,32 @@ def spacer_height(r: Trace, side: str) -> Number:
 
 
 def stack(r: Trace) -> Number:
-    """From the dial seat down to the movement's dial-side face."""
+    """From the dial seat down to the movement's dial-side face, mm."""
     return spacer_height(r, "dial") + r["dial.thickness"] + spacer_height(r, "movement")
 
 
 def ledge(r: Trace) -> Number:
-    """The case's own ledge, from which its depths and heights are measured."""
+    """The case's own ledge, from which its depths and heights are measured: z, mm."""
     return drop(r)
 
 
 def dial_top(r: Trace) -> Number:
-    """The dial's face."""
+    """The dial's face: z, mm."""
     return -spacer_height(r, "dial")
 
 
 def movement_face(r: Trace) -> Number:
-    """The movement's dial-side face."""
+    """The movement's dial-side face: z, mm."""
     return -stack(r)
 
 
 def stem_axis(r: Trace) -> Number:
-    """The axis of the stem in the movement."""
+    """The axis of the stem in the movement: z, mm."""
     return movement_face(r) - r["movement.face_to_stem"]
 
 
 def tube_axis(r: Trace) -> Number:
-    """The axis of the crown tube in the case."""
+    """The axis of the crown tube in the case: z, mm."""
     return drop(r) - r["case.seat_to_tube"]
 
 
@@ -71,58 +71,58 @@ def movement_back(r: Trace) -> Number:
 
 
 def back_plane(r: Trace) -> Number:
-    """The plane the case back closes on."""
+    """The plane the case back closes on: z, mm."""
     return drop(r) - r["case.seat_to_back_plane"]
 
 
 def back_inner(r: Trace) -> Number:
-    """The case back's inner face."""
+    """The case back's inner face: z, mm."""
     return back_plane(r) - r["case_back.inner_recess"]
 
 
 def back_lip(r: Trace) -> Number:
-    """The case back's lip, which presses the holder."""
+    """The case back's lip, which presses the holder: z, mm."""
     return back_plane(r) - r["case_back.lip_recess"]
 
 
 def holder_rim(r: Trace) -> Number:
-    """The holder's rim towards the back."""
+    """The holder's rim towards the back: z, mm."""
     return movement_face(r) - r["holder.face_to_rim"]
 
 
 def bezel_seat(r: Trace) -> Number:
-    """The plane the bezel rests on."""
+    """The plane the bezel rests on: z, mm."""
     return crystal_ledge(r) + r["case.ledge_to_bezel_seat"]
 
 
 def channel_floor(r: Trace) -> Number:
-    """The floor of the bezel's channel."""
+    """The floor of the bezel's channel: z, mm."""
     return bezel_seat(r) + r["bezel.seat_to_channel"]
 
 
 def insert_top(r: Trace) -> Number:
-    """The upper face of the bezel insert on its adhesive."""
+    """The upper face of the bezel insert on its adhesive: z, mm."""
     return channel_floor(r) + r["bezel_insert.thickness"] + r["bezel_insert.adhesive"]
 
 
 def crystal_ledge(r: Trace) -> Number:
-    """The ledge the crystal or its gasket's flange rests on."""
+    """The ledge the crystal or its gasket's flange rests on: z, mm."""
     return drop(r) + r["case.seat_to_crystal"]
 
 
 def crystal_seat(r: Trace) -> Number:
-    """The underside of the crystal's edge: on the flange, which is nothing without a gasket."""
+    """The underside of the crystal's edge: on the flange, which is nothing without a gasket: z, mm."""
     flange = r["crystal_gasket.flange"] if r.has("crystal_gasket") else 0.0
     return crystal_ledge(r) + flange
 
 
 def crystal_shoulder(r: Trace) -> Number:
-    """The upper side of the crystal's edge."""
+    """The upper side of the crystal's edge: z, mm."""
     return crystal_seat(r) + r["crystal.edge_thickness"]
 
 
 def crystal_underside(r: Trace, radius: Number) -> Number:
-    """The crystal's underside at a radius: its seat, and the rise of the inner dome there."""
+    """The crystal's underside at a radius: its seat, and the rise of the inner dome there: z, mm."""
     dome = r["crystal.inner_dome"]
     spans = "crystal.inner_aperture" if r.known("crystal.inner_aperture") else "crystal.diameter"
     return crystal_seat(r) + dome * cap_shape(radius, nominal(r[spans]) / 2, nominal(dome))

@@ -22,7 +22,7 @@ def _standard_draws(columns: int) -> tuple[NDArray[np.float64], NDArray[np.float
 
 
 def deviations(dimensions: Sequence[Dimension]) -> NDArray[np.float64]:
-    """Deviations from nominal, one row a dimension: normal where measured, else uniform within ±tol."""
+    """Deviations in each dimension's unit, one row each: normal where measured, else uniform within ±tol."""
     normal, uniform = _standard_draws(-(-len(dimensions) // 16) * 16)
     rows = [
         normal[i] * d.standard_uncertainty if d.source is Source.MEASURED else uniform[i] * d.tol

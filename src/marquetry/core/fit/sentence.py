@@ -46,7 +46,7 @@ def details(finding: Finding) -> tuple[str, ...]:
 
 
 def miss(finding: Finding) -> float:
-    """By how much the nominal value lies outside the limits; 0 inside."""
+    """By how much the nominal value lies outside the limits, in the check's unit; 0 inside."""
     if finding.value is None:
         return 0.0
     return max(finding.limits.shortfall(finding.value), finding.limits.excess(finding.value), 0.0)

@@ -111,7 +111,7 @@ class Trace:
         return self.number(path, dimension)
 
     def number(self, path: str, dimension: Dimension) -> Number:
-        """The dimension as a formula takes it; readers of another kind give something else."""
+        """The dimension as a formula takes it, in its own unit; other readers give something else."""
         return sensitive(path, dimension)
 
     def dimension(self, path: str) -> Dimension | None:

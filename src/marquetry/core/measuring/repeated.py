@@ -36,7 +36,7 @@ class Repeated:
 
     @property
     def standard_uncertainty(self) -> float:
-        """Types A and B together."""
+        """Types A and B together, mm."""
         return math.hypot(self.type_a, self.type_b)
 
     def dimension(self) -> Dimension:

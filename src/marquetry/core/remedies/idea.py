@@ -62,5 +62,5 @@ def is_possible(build: Build, path: str, value: float) -> bool:
 
 
 def rounded(value: float, step: float) -> float:
-    """The value on the steps that a workshop can make."""
+    """The value on the steps that a workshop can make, mm."""
     return round(round(value / step) * step, 6)

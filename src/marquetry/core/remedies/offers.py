@@ -57,7 +57,7 @@ class Remedy:
 
     @property
     def margin(self) -> float:
-        """The least room that is left in the worst case, over what the remedy mends and spoils."""
+        """The least worst-case room over what the remedy mends and spoils, each in its check's unit."""
         return min((self.report.room(name) for name in (*self.mends, *self.worsens)), default=0.0)
 
 

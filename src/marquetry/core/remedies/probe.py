@@ -26,7 +26,7 @@ def value_at(check: Check, build: Build, rules: Rules, moved: Mapping[str, float
 
 
 def solve(check: Check, build: Build, rules: Rules, path: str, aim: float) -> float | None:
-    """The dimension's value at which the check's quantity is `aim`, by the secant; None where it never is."""
+    """The dimension's value, in its unit, at which the check's quantity is `aim`; None where it never is."""
     old = build.dimensions.get(path)
     if old is None:
         return None
@@ -45,7 +45,7 @@ def solve(check: Check, build: Build, rules: Rules, path: str, aim: float) -> fl
 
 
 def aim_of(finding: Finding, spare_room: float) -> float | None:
-    """Where the check's quantity had best lie: the middle of its band, or clear of its one limit."""
+    """Where the quantity had best lie, in the check's unit: mid-band, or clear of its one limit."""
     low, high = finding.limits.low, finding.limits.high
     if finding.value is None or finding.low is None or finding.high is None:
         return None

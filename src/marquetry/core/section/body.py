@@ -49,5 +49,5 @@ class Drawn(Plausible):
 
 
 def ring(inner: float, outer: float, low: float, high: float) -> tuple[Point, ...]:
-    """Outline of a plain ring or disc in section."""
+    """Outline of a plain ring or disc in section, mm."""
     return ((inner, low), (outer, low), (outer, high), (inner, high))

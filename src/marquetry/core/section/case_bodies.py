@@ -29,12 +29,12 @@ CURVE_STEPS = 24
 
 
 def flank_radius(p: Plausible) -> float:
-    """Outside of the case at the crown; the tube stands a little proud of it."""
+    """Outside of the case at the crown, mm; the tube stands a little proud of it."""
     return float(p["case.centre_to_tube_end"]) - FLANK_INSIDE_TUBE_END
 
 
 def neck_top(p: Drawn) -> float:
-    """Upper end of the wall round the crystal."""
+    """Upper end of the wall round the crystal, mm."""
     seat = crystal_ledge(p) + p["case.ledge_to_bezel_seat"]
     return float(seat + NECK_ABOVE_SEAT if p.has("bezel") else seat)
 

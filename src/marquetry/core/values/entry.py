@@ -48,7 +48,7 @@ def parse_entry(field: str, text: str, unit: Unit) -> tuple[float, float | None]
 
 
 def parse_figure(field: str, text: str, unit: Unit) -> float:
-    """A single number: what `parse_entry` understands, without a tolerance."""
+    """A single number: what `parse_entry` understands, without a tolerance, in the asked unit."""
     value, tol = parse_entry(field, text, unit)
     if tol is not None:
         raise _refused(field, text, unit)
@@ -56,7 +56,7 @@ def parse_figure(field: str, text: str, unit: Unit) -> float:
 
 
 def parse_figures(field: str, text: str, unit: Unit) -> list[float]:
-    """One number or several, parted by semicolons or by gaps, as readings are typed."""
+    """One number or several, parted by semicolons or by gaps, as readings are typed, in the asked unit."""
     typed = text.strip()
     if ";" in typed:
         return [parse_figure(field, part, unit) for part in typed.split(";") if part.strip()]

@@ -33,11 +33,11 @@ class Limits:
         return (values >= low - SLACK) & (values <= high + SLACK)
 
     def shortfall(self, value: float) -> float:
-        """By how much the value is under the lower limit (negative: by how much it is over it)."""
+        """How much the value is under the lower limit, in the check's unit; negative, over it."""
         return -math.inf if self.low is None else self.low - value
 
     def excess(self, value: float) -> float:
-        """By how much the value is over the upper limit (negative: by how much it is under it)."""
+        """How much the value is over the upper limit, in the check's unit; negative, under it."""
         return -math.inf if self.high is None else value - self.high
 
     def verdict(self, value: float, low: float, high: float) -> Verdict:

@@ -19,13 +19,13 @@ Number: TypeAlias = Any
 
 
 def sensitive(path: str, dimension: Dimension) -> Number:
-    """The dimension as a number that remembers, by `path`, how results depend on it."""
+    """The dimension as a number that remembers, by `path`, how results depend on it, in its own unit."""
     u = dimension.standard_uncertainty
     return ufloat(dimension.value, u, tag=path) if u > 0 else dimension.value
 
 
 def nominal(number: Number) -> Number:
-    """The number without its sensitivities: for decisions such as which hand is longer."""
+    """The number without its sensitivities: for decisions such as which hand is longer, in its own unit."""
     return number.nominal_value if isinstance(number, UFloat) else number
 
 
@@ -42,14 +42,14 @@ def is_column(number: Number) -> bool:
 
 
 def least(numbers: Sequence[Number]) -> Number:
-    """The smallest: of columns row by row, of others the one that is smallest nominally, doubt and all."""
+    """The smallest, in their unit: of columns row by row, of others the nominally smallest, doubt and all."""
     if any(map(is_column, numbers)):
         return np.minimum.reduce(np.broadcast_arrays(*numbers))
     return min(numbers, key=nominal)
 
 
 def greatest(numbers: Sequence[Number]) -> Number:
-    """The largest, likewise."""
+    """The largest, likewise, in their unit."""
     return -least([-number for number in numbers])
 
 
@@ -59,7 +59,7 @@ def arc_cosine_deg(cosine: Number) -> Number:
 
 
 def square_root(number: Number) -> Number:
-    """Square root, doubt and all. ValueError of a negative number."""
+    """Square root, doubt and all, in the root of its unit. ValueError of a negative number."""
     if nominal(number) < 0:
         raise ValueError("no square root of a negative number")
     return number**0.5

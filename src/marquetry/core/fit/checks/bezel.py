@@ -9,27 +9,27 @@ from marquetry.core.values.number import Number
 
 
 def bezel_on_case(r: Trace) -> Number:
-    """Play of the bezel on its seat, over the diameter."""
+    """Play of the bezel on its seat, over the diameter, mm."""
     return r["bezel.inner_diameter"] - r["case.bezel_seat_diameter"]
 
 
 def insert_outer_gap(r: Trace) -> Number:
-    """Gap round the insert in its channel, over the diameter."""
+    """Gap round the insert in its channel, over the diameter, mm."""
     return r["bezel.channel_outer_diameter"] - r["bezel_insert.outer_diameter"]
 
 
 def insert_inner_gap(r: Trace) -> Number:
-    """Gap inside the insert over the channel's inner wall, over the diameter."""
+    """Gap inside the insert over the channel's inner wall, over the diameter, mm."""
     return r["bezel_insert.inner_diameter"] - r["bezel.channel_inner_diameter"]
 
 
 def insert_recess(r: Trace) -> Number:
-    """How far the insert lies below the channel's rim."""
+    """How far the insert lies below the channel's rim, mm."""
     return r["bezel.channel_depth"] - r["bezel_insert.thickness"] - r["bezel_insert.adhesive"]
 
 
 def bezel_index(r: Trace) -> Number | None:
-    """How far the index stands off its place at the nearest click."""
+    """How far the index stands off its place at the nearest click, °."""
     clicks = r.whole("bezel.clicks") if r.wants("bezel") else None
     return wrapped(r["bezel.index_offset"], 360.0 / clicks) if clicks else None
 

@@ -14,7 +14,7 @@ CALENDAR = ("date", "day")
 
 
 def wrapped(angle: Number, turn: float = 360.0) -> Number:
-    """The angle brought to within half a turn of 0."""
+    """The angle brought to within half a turn of 0, °."""
     return angle - turn * np.floor((nominal(angle) + turn / 2) / turn)
 
 
@@ -25,14 +25,14 @@ def has_date_place(r: Trace) -> bool:
 
 
 def date_angle(r: Trace) -> Number | None:
-    """How far the disc's numeral stands clockwise of the window, as the movement lies in this case."""
+    """How far the disc's numeral stands clockwise of the window, as the movement lies in this case, °."""
     if not has_date_place(r):
         return None
     return wrapped(r["movement.date_angle"] + r["case.crown_angle"] - r["dial.date_window_angle"])
 
 
 def date_radius(r: Trace) -> Number | None:
-    """How much further out the disc's numeral stands than the window."""
+    """How much further out the disc's numeral stands than the window, mm."""
     if not has_date_place(r):
         return None
     return r["movement.date_radius"] - r["dial.date_window_radius"]

@@ -33,19 +33,19 @@ def crystal_squeeze(r: Trace) -> Number:
 
 
 def crystal_proud(r: Trace) -> Number | None:
-    """How far the crystal's edge stands above the insert, both measured from the crystal's ledge."""
+    """How far the crystal's edge stands above the insert, both measured from the crystal's ledge, mm."""
     if not r.wants("crystal_gasket"):
         return None
     return crystal_shoulder(r) - insert_top(r)
 
 
 def crystal_insert_gap(r: Trace) -> Number:
-    """Gap between crystal and insert, over the diameter."""
+    """Gap between crystal and insert, over the diameter, mm."""
     return r["bezel_insert.inner_diameter"] - r["crystal.diameter"]
 
 
 def crystal_strength(r: Trace) -> Number | None:
-    """Strength over the stress that the target depth makes in a simply supported round plate."""
+    """Strength over the stress of the target depth in a simply supported round plate, a plain ratio."""
     depth, glass = r.target("water_depth_m"), GLASSES.get(r.word("crystal.material") or "")
     if not depth or depth < SHALLOWEST_M or glass is None:
         return None

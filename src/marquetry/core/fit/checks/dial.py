@@ -9,12 +9,12 @@ from marquetry.core.values.number import Number
 
 
 def bore_clearance(r: Trace) -> Number:
-    """Difference of the diameters of the dial bore and of the dial."""
+    """Difference of the diameters of the dial bore and of the dial, mm."""
     return r["case.dial_bore"] - r["dial.diameter"]
 
 
 def dial_cover(r: Trace) -> Number:
-    """How far the opening's edge covers the dial's, with the dial pushed to one side of its bore."""
+    """How far the opening's edge covers the dial's, with the dial pushed to one side of its bore, mm."""
     return (r["dial.diameter"] - opening(r)) / 2 - bore_clearance(r) / 2
 
 
@@ -24,7 +24,7 @@ def outermost_post(r: Trace) -> str:
 
 
 def centre_hole_clearance(r: Trace) -> Number:
-    """Difference of the diameters of the dial's centre hole and of the outermost post."""
+    """Difference of the diameters of the dial's centre hole and of the outermost post, mm."""
     return r["dial.centre_hole"] - r[f"movement.posts.{outermost_post(r)}.diameter"]
 
 

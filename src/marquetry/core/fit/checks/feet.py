@@ -62,17 +62,17 @@ class Meeting:
     bend: float
 
     def margin(self, turn: float) -> float:
-        """Room left in the hole after a common turn of the dial."""
+        """Room left in the hole after a common turn of the dial, mm."""
         play = (self.hole.diameter - self.foot.diameter) / 2 + self.bend
         return play - abs(self.foot.at(turn) - self.hole.at())
 
     def own_turns(self) -> tuple[float, float]:
-        """The turns at which the margin is largest and smallest: foot on the hole's ray, and opposite."""
+        """The turns at which the margin is largest and smallest: foot on the hole's ray, and opposite, °."""
         best = _wrapped(self.hole.angle - self.foot.angle)
         return best, _wrapped(best + 180.0)
 
     def best_margin(self, reach: float) -> float:
-        """The largest margin at any turn within ±reach: at its own turn, or at the nearer end."""
+        """The largest margin at any turn within ±reach: at its own turn, or at the nearer end, mm."""
         best, _ = self.own_turns()
         return self.margin(min(max(best, -reach), reach))
 
@@ -94,7 +94,7 @@ class Footing:
     value: float
 
     def worst(self, sign: int) -> float:
-        """The smaller margin at the turn, each moved by its worst case; `sign` −1 for worst, +1 for best."""
+        """The smaller margin at the turn, each moved by its worst case, mm; `sign` −1 worst, +1 best."""
         return min(m.margin(self.turn) + sign * m.half_width() for m in self.meetings)
 
     def needed_turn(self) -> float:
@@ -105,7 +105,7 @@ class Footing:
         return _wrapped(math.degrees(math.atan2(holes.imag, holes.real) - math.atan2(feet.imag, feet.real)))
 
     def span_error(self) -> float:
-        """How much further apart the feet stand than the holes."""
+        """How much further apart the feet stand than the holes, mm."""
         first, second = self.meetings
         return abs(second.foot.at() - first.foot.at()) - abs(second.hole.at() - first.hole.at())
 

@@ -13,13 +13,13 @@ from marquetry.core.values.number import Number
 
 
 def hand_grip(r: Trace, hand: str) -> Number:
-    """How much thicker the post is than the hand's bore."""
+    """How much thicker the post is than the hand's bore, mm."""
     bore = r[f"hands.{hand}.bore"]
     return r[f"movement.posts.{hand}.diameter"] - bore
 
 
 def hand_reach(r: Trace, hand: str) -> Number:
-    """Room between a hand's tip and the opening's edge, the dial pushed to one side of its bore."""
+    """Room between a hand's tip and the opening's edge, the dial pushed to one side of its bore, mm."""
     return opening(r) / 2 - bore_clearance(r) / 2 - r[f"hands.{hand}.length"]
 
 

@@ -32,7 +32,7 @@ def tilt_slope(r: Trace) -> float:
 
 
 def length_of(r: Trace, hand: str) -> Number:
-    """A hand's nominal length, centre to tip."""
+    """A hand's nominal length, centre to tip, mm."""
     return nominal(r[f"hands.{hand}.length"])
 
 

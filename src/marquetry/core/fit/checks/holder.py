@@ -9,22 +9,22 @@ from marquetry.core.values.number import Number
 
 
 def holder_clamp(r: Trace) -> Number:
-    """How far the back's lip presses into the holder; negative, a gap opens under the chapter ring."""
+    """How far the back's lip presses into the holder, mm; negative, a gap opens under the chapter ring."""
     return back_lip(r) - holder_rim(r)
 
 
 def holder_in_case(r: Trace) -> Number:
-    """Play of the holder in the case, over the diameter."""
+    """Play of the holder in the case, over the diameter, mm."""
     return r["case.movement_bore"] - r["holder.outer_diameter"]
 
 
 def holder_on_movement(r: Trace) -> Number:
-    """Play of the movement in the holder, over the diameter."""
+    """Play of the movement in the holder, over the diameter, mm."""
     return r["holder.inner_diameter"] - r["movement.diameter"]
 
 
 def holder_in_back(r: Trace) -> Number:
-    """Play of the holder's rim inside the back's lip, over the diameter."""
+    """Play of the holder's rim inside the back's lip, over the diameter, mm."""
     return r["case_back.lip_inner_diameter"] - r["holder.rim_outer_diameter"]
 
 

@@ -9,12 +9,12 @@ from marquetry.core.values.number import Number
 
 
 def stem_height(r: Trace) -> Number:
-    """How far the tube's axis stands further back than the stem's: the thickness of a missing spacer."""
+    """How far the tube's axis stands further back than the stem's: the thickness of a missing spacer, mm."""
     return stem_axis(r) - tube_axis(r)
 
 
 def rotor_clearance(r: Trace) -> Number:
-    """Air between the rotor and the inside of the case back."""
+    """Air between the rotor and the inside of the case back, mm."""
     return movement_back(r) - back_inner(r)
 
 

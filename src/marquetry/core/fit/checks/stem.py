@@ -10,17 +10,17 @@ from marquetry.core.values.verdict import Verdict
 
 
 def stem_target(r: Trace) -> Number:
-    """The length at which the crown just seats on its tube."""
+    """The length at which the crown just seats on its tube, mm."""
     return r["case.centre_to_tube_end"] + r["crown.seat_to_bottom"] - r["movement.centre_to_stem_tip"]
 
 
 def stem_cut(r: Trace) -> Number:
-    """What is to be cut off the stem."""
+    """What is to be cut off the stem, mm."""
     return r["stem.length"] - stem_target(r)
 
 
 def stem_thread_left(r: Trace) -> Number:
-    """Length of thread that is left after the cut."""
+    """Length of thread that is left after the cut, mm."""
     return r["stem.thread_length"] - stem_cut(r)
 
 

@@ -13,19 +13,19 @@ WRIST_ASPECT = 1.35
 
 
 def strap_width(r: Trace) -> Number:
-    """Room between lugs and strap, both sides together."""
+    """Room between lugs and strap, both sides together, mm."""
     return r["case.lug_width"] - r["strap.width"]
 
 
 def wrist_width(circumference: float) -> float:
-    """Width of the ellipse of that circumference, by Ramanujan's formula for the perimeter."""
+    """Width of the ellipse of that circumference, by Ramanujan's formula for the perimeter, mm."""
     h = ((WRIST_ASPECT - 1) / (WRIST_ASPECT + 1)) ** 2
     of_one = math.pi * (WRIST_ASPECT + 1) * (1 + 3 * h / (10 + math.sqrt(4 - 3 * h)))
     return 2 * WRIST_ASPECT * circumference / of_one
 
 
 def wrist_span(r: Trace) -> Number | None:
-    """How much of the wrist's width is left beside the lugs and rigid end links."""
+    """How much of the wrist's width is left beside the lugs and rigid end links, mm."""
     circumference = r.target("wrist_circumference_mm")
     if not circumference or not r.wants("strap"):
         return None
