@@ -13,6 +13,7 @@ import time
 import zipfile
 from collections import Counter
 from collections.abc import Iterator
+from http.client import HTTPException
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any
@@ -214,18 +215,14 @@ def kills(count: int, seed: int, folder: Path) -> tuple[int, list[str]]:
 def _edits(
     process: "subprocess.Popen[bytes]", address: str, dice: random.Random, database: Path
 ) -> tuple[int, float | None, int]:
-    """Save edits until the server is killed at some moment; the last version and value acknowledged, and how many."""
+    """Save edits until the server is killed, at some moment after the first was acknowledged.
+
+    Returns the last version and value acknowledged, and how many edits were.
+    """
+    killer: subprocess.Popen[bytes] | None = None
     connection = connect(database, MODEL)
     version, value, saved = watch(connection, 1).version, None, 0
     connection.close()
-    end = time.monotonic() + dice.uniform(0.02, 0.9)
-    killer = subprocess.Popen(
-        [
-            sys.executable,
-            "-c",
-            f"import time, os; time.sleep({end - time.monotonic():.3f}); os.kill({process.pid}, 9)",
-        ]
-    )
     try:
         for _ in range(200):
             asked = round(dice.uniform(0.3, 0.6), 4)
@@ -235,11 +232,21 @@ def _edits(
                 found = re.search(rb'data-version="(\d+)"', answer.read())
             if found:
                 version, value, saved = int(found[1]), asked, saved + 1
-    except (URLError, OSError):
+            if saved == 1 and found:
+                killer = _killer(process.pid, dice.uniform(0.02, 0.9))
+    except (URLError, OSError, HTTPException):
         pass
-    killer.wait(10)
+    if killer:
+        killer.wait(10)
+    process.kill()
     process.wait(10)
     return version, value, saved
+
+
+def _killer(process: int, seconds: float) -> "subprocess.Popen[bytes]":
+    """A program that kills another after so long: nothing here gets in its way."""
+    order = f"import time, os; time.sleep({seconds:.3f}); os.kill({process}, 9)"
+    return subprocess.Popen([sys.executable, "-c", order])
 
 
 def main() -> None:

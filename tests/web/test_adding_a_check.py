@@ -47,7 +47,7 @@ def test_the_documented_check_follows_into_page_drawing_rules_and_table(tmp_path
         assert f'title="{check.title}: clash"' in page
         assert f'id="rail-{check.name}"' in page
         assert 'id="tray-crystal_gasket-wall"' in page
-        assert check.title in client.get("/rules").text
+        assert check.title in client.get("/rules?family=more").text
         findings = client.get("/watches/1/findings.json").json()["findings"]
         assert findings[check.name]["value"] == pytest.approx(-0.1)
     build, rules = case_build(1), model.rules()

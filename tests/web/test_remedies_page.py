@@ -57,7 +57,7 @@ def test_where_nothing_is_to_be_mended_the_page_says_so(client: TestClient) -> N
 def test_schools_are_chosen_in_the_house_rules(client: TestClient) -> None:
     client.post("/rules/schools", data={"key": "school_feet", "choice": "new_holes"})
     client.post("/rules/sets", data={"name": "cautious"})
-    shown = page(client, "/rules").xpath("//form[@class='school']//input[@checked]/@value")
+    shown = page(client, "/rules?family=schools").xpath("//form[@class='school']//input[@checked]/@value")
     assert shown == ["spacer_dial", "new_holes", "leave_calendar"]
     assert client.post("/rules/schools", data={"key": "school_feet", "choice": "glue"}).status_code == 422
     assert client.post("/rules/schools", data={"key": "school_x", "choice": "pads"}).status_code == 404

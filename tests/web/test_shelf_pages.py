@@ -304,6 +304,6 @@ def test_the_caliper_refuses_what_is_no_reading_and_says_when_nobody_listens(cli
 
 def test_an_instrument_keeps_the_day_it_was_checked(client: TestClient) -> None:
     client.post("/instruments/1/checked", data={"day": "2026-11-20"})
-    assert "2026-11-20" in client.get("/rules").text
+    assert "2026-11-20" in client.get("/rules?family=instruments").text
     assert "checked 2026-11-20" in client.get(CARD, params={"path": "case.dial_bore"}).text
     assert client.post("/instruments/1/checked", data={"day": "soon"}).status_code == 422
