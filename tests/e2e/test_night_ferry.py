@@ -175,7 +175,7 @@ def test_a_file_too_large_is_told_before_it_is_sent(browser: Chrome, address: st
     browser.get(address)
     browser.find_element(By.ID, "new-sheet").send_keys(str(large))
     browser.find_element(By.XPATH, "//button[.='Bring in']").click()
-    wait(browser, lambda b: "50.0 MB" in b.find_element(By.ID, "sheet-told").text)
+    wait(browser, lambda b: "50.0 MB" in b.find_element(By.ID, "new-sheet-told").text)
 
 
 def slid(browser: Chrome) -> float:

@@ -127,7 +127,7 @@ def test_an_empty_value_makes_a_dimension_unknown(client: TestClient) -> None:
     found = client.get("/watches/1/findings.json").json()["findings"]["stem_height"]
     assert (found["verdict"], found["missing"]) == ("unmeasured", ["dial.thickness"])
     shown = page(client, "/watches/1?check=stem_height").get_element_by_id("tray")
-    assert text(shown.xpath(".//form[@data-path]")[0]).startswith("Dial, thickness")
+    assert text(shown.xpath(".//form[@data-kept]")[0]).startswith("Dial, thickness")
 
 
 def test_inches_and_a_tolerance_are_shown_back_in_millimetres(client: TestClient) -> None:
@@ -202,7 +202,7 @@ def test_a_sheet_that_cannot_be_read_is_told_by_the_field(
     answer = upload(client, content)
     assert answer.status_code == 422
     shown = parsed(answer.text)
-    assert told in text(shown.get_element_by_id("sheet-told"))
+    assert told in text(shown.get_element_by_id("new-sheet-told"))
     assert "Traceback" not in answer.text
     assert len(shown.xpath("//li[contains(@class,'strip')]")) == 3
 

@@ -27,10 +27,11 @@ class Asked:
 
 @dataclass(frozen=True, slots=True)
 class Result:
-    """What comes out: the path below a part (`feet.*.angle` for any foot) and its formula."""
+    """What comes out: the path below a part (`feet.*.angle` for any foot), its formula and its unit."""
 
     path: str
     formula: Formula
+    unit: Unit = "mm"
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,6 +40,7 @@ class Computed:
 
     dimension: Dimension
     shares: Mapping[str, float]
+    unit: Unit = "mm"
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,4 +77,4 @@ class Worksheet:
         total = sum(variances.values())
         tol = COVERAGE_FACTOR * total**0.5
         shares = {key: variance / total for key, variance in variances.items() if total > 0}
-        return Computed(Dimension(float(nominal(number)), tol, Source.MEASURED), shares)
+        return Computed(Dimension(float(nominal(number)), tol, Source.MEASURED), shares, result.unit)

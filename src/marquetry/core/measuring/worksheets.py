@@ -37,7 +37,7 @@ def _place(what: str, part: str, path: str, rim: str, *, past_six: bool) -> Work
         ),
         (
             Result(f"{path}.*.radius", _place_radius),
-            Result(f"{path}.*.angle", _chord_angle_past_six if past_six else _chord_angle),
+            Result(f"{path}.*.angle", _chord_angle_past_six if past_six else _chord_angle, "°"),
         ),
         (
             "Make a fine mark at 12 o'clock on the edge.",

@@ -24,6 +24,7 @@ from marquetry.web.watch.view import waits_for
 
 router = APIRouter()
 LONGEST_NAME = 80
+KNOWN_BY = ("case", "movement", "dial")
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,13 +36,16 @@ class BenchEntry:
     thumb: Markup
     waits_for: str
     marks: tuple[tuple[str, Verdict], ...]
+    parts: list[str]
+    """The names of what it is known by, those that it has."""
 
 
 def _entry(model: Model, reports: Reports, stored: StoredWatch, house: House) -> BenchEntry:
     report = reports.on(stored.build, model.rules_of(stored.build, house))
     thumb = reports.thumb(stored.build, report)
     marks = tuple((model.title(f.check), f.verdict) for f in report.ranked())
-    return BenchEntry(stored, report, thumb, waits_for(report), marks)
+    names = [stored.build.at(f"{kind}.name") for kind in KNOWN_BY]
+    return BenchEntry(stored, report, thumb, waits_for(report), marks, [str(name) for name in names if name])
 
 
 @router.get("/", name="bench")
@@ -59,6 +63,7 @@ def _page(
     entries = [_entry(connection.model, request.app.state.reports, watch, house) for watch in readable]
     context["faults"] = [found for found in held if not isinstance(found, StoredWatch)]
     usual: dict[str, object] = {"removed": None, "name_error": "", "sheet_error": "", "typed_name": ""}
+    usual["most_bytes"] = build_sheet.MOST_BYTES
     return render(request, "bench/templates/bench.html", {**usual, "entries": entries, **context}, status)
 
 

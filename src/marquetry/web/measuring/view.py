@@ -70,6 +70,22 @@ class Direct:
     found: Repeated | None = None
     error: str = ""
 
+    @property
+    def fields(self) -> list[tuple[int, str, bool]]:
+        """Each reading's number, what was typed, and whether it lies far from the others."""
+        odd = self.found.outliers if self.found else ()
+        return [(number + 1, text, number in odd) for number, text in enumerate(self.typed)]
+
+    @property
+    def odd(self) -> list[int]:
+        """The numbers of the readings that lie far from the others, counted from one."""
+        return [number for number, _, is_odd in self.fields if is_odd]
+
+    @property
+    def next_number(self) -> int:
+        """The number of the reading that comes next."""
+        return len(self.typed) + 1
+
 
 @dataclass(frozen=True, slots=True)
 class Filled:
@@ -106,9 +122,28 @@ class Picture:
         return next((name for name in names if not self.typed[name]), "place")
 
     @property
-    def residuals(self) -> tuple[tuple[str, float], ...]:
+    def residuals(self) -> dict[str, float]:
         """Each mark's number and how far off the fit it is, in mm."""
-        return () if self.scale is None else tuple(zip(MARKS, self.scale.residuals, strict=False))
+        return {} if self.scale is None else dict(zip(MARKS, self.scale.residuals, strict=False))
+
+    @property
+    def spots(self) -> list[tuple[str, float, float, float]]:
+        """What was clicked, in words: where it is, and where its words begin, in pixels."""
+        beside = self.photo.width // 60
+        return [
+            (f"mark {name[1:]}" if name[1:] in MARKS else name, x, y, x + beside)
+            for name, x, y in self.points
+        ]
+
+    @property
+    def dot(self) -> int:
+        """Radius of a clicked point, in pixels of the photograph."""
+        return self.photo.width // 90
+
+    @property
+    def type_size(self) -> int:
+        """Height of the words in the photograph, in its pixels."""
+        return self.photo.width // 32
 
 
 @dataclass(frozen=True, slots=True)
@@ -138,6 +173,11 @@ class CardPage:
     thread: ThreadTable | None
     history: list[Reading]
     marks: tuple[str, ...] = MARKS
+
+    @property
+    def can_be_pictured(self) -> bool:
+        """Whether a photograph can show the dimension, and there is one."""
+        return is_place(self.subject) and bool(self.photos)
 
 
 def first(sent: Sent, key: str) -> str:

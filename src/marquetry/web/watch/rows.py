@@ -87,6 +87,11 @@ class PartView:
     """Which part of the shelf this is, where it came from there."""
 
     @property
+    def kind(self) -> str:
+        """The kind of part that this is, or that it is in."""
+        return self.path.partition(".")[0]
+
+    @property
     def fillable(self) -> bool:
         """Whether it is a part of its own, which the shelf may hold."""
         _, _, rest = self.path.partition(".")

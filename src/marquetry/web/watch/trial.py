@@ -122,6 +122,7 @@ def compare(visit: Visiting) -> Response:
         "faults": faults,
         "way": visit.way("compare"),
         "columns": columns,
+        "width": len(columns) + 1,
         "families": _rows(visit.model, columns),
     }
     return render(visit.request, "watch/templates/compare.html", context)

@@ -35,7 +35,7 @@ document.addEventListener("change", (event) => {
     else Links.choose(Forms.looked(look));
     return;
   }
-  const form = event.target.closest("form[data-live][data-path]");
+  const form = event.target.closest("form[data-live][data-kept]");
   if (form && document.getElementById("live")) Forms.send(form);
 });
 
@@ -53,7 +53,7 @@ document.addEventListener("submit", (event) => {
   if (!document.getElementById("live")) return; // a pattern, not a watch
   // Enter in a changed field raises `change` first; what it sends needs no second sending.
   const offered = event.submitter?.name ? event.submitter : null;
-  if (form.dataset.path && !offered && !Forms.differs(form)) return;
+  if (form.hasAttribute("data-kept") && !offered && !Forms.differs(form)) return;
   Forms.send(form, offered);
 });
 

@@ -13,7 +13,7 @@ document.addEventListener("input", (event) => {
 });
 document.addEventListener("focusin", (event) => {
   const drawing = document.getElementById("part-drawing");
-  const path = event.target.closest?.(".row-quantity")?.dataset.path;
+  const path = event.target.closest?.(".row-quantity")?.elements.path.value;
   if (!drawing || !path || drawing.dataset.at === path) return;
   drawing.dataset.at = path;
   Exchange.load(`?at=${encodeURIComponent(path)}`);
