@@ -233,8 +233,14 @@ def test_a_donor_is_taken_apart_kept_for_a_build_and_put_away(client: TestClient
     client.post(f"{address}/kept", data={f"piece-{numbers[0]}": "2"})
     client.post(f"{address}/put-away", data={"place": "Drawer D9"})
     told = [text(slip) for slip in page(client, address).xpath("//li[@class='slip']")]
-    assert "Tray of Knot" in told[0]
+    assert "in its tray" in told[0]
     assert all("Drawer D9" in slip and "10.00" in slip for slip in told[1:])
+    client.post(f"/pieces/{numbers[2]}/state", data={"state": "scrapped"})
+    left = page(client, address)
+    outlines = left.xpath("//figure//g[@class='bodies taken']/path/title/text()")
+    assert outlines, "what has left is drawn as an outline"
+    assert {title.partition(" –")[0] for title in outlines} == {"Crown"}
+    assert text(left.xpath("//p[@class='donor-tally']")[0]) == "1 free 1 kept for a build 1 gone"
     sheet = client.get("/watches/1/sheet.json").content
     again = client.post("/donors", data={"paid": ""}, files={"sheet": ("s.json", sheet)})
     assert len(parsed(again.text).xpath("//li[@class='slip']")) == 15

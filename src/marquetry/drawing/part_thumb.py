@@ -1,9 +1,6 @@
 """A part alone and small, in section: how a drawer's slip shows it."""
 
-from dataclasses import replace
-
 from marquetry.core.fit.rules import Rules
-from marquetry.core.section.body import Body
 from marquetry.core.section.extent import part_bodies
 from marquetry.core.sheet.part import Part
 from marquetry.drawing.dimension_drawing import among_usual
@@ -23,7 +20,7 @@ def part_thumb(part: Part, rules: Rules) -> Scene:
     """The part in half-section, heights stretched so that thin ones are seen; a sign where none is drawn."""
     key = part.kind.key
     found = part_bodies(part.build, rules, key) or part_bodies(among_usual(part), rules, key)
-    bodies = tuple(_of_its_own(body, key) for body in found)
+    bodies = tuple(body.of_its_own() for body in found)
     points = [point for body in bodies for point in body.outline]
     if not points:
         return Scene(WIDTH, HEIGHT, "", "", _sign(part.kind.key))
@@ -40,11 +37,6 @@ def part_thumb(part: Part, rules: Rules) -> Scene:
         Window(left - 0.1, right + 0.1, low - 0.1, high + 0.1),
     )
     return Scene(WIDTH, HEIGHT, "", "", (Group(tuple(draw_faces(bodies, sheet, window)), "bodies"),))
-
-
-def _of_its_own(body: Body, kind: str) -> Body:
-    """The body, dashed only for what is not known of the part itself, not of its neighbours."""
-    return replace(body, assumed=tuple(path for path in body.assumed if path.partition(".")[0] == kind))
 
 
 def _sign(kind: str) -> tuple[Mark, ...]:

@@ -264,6 +264,12 @@ def pending(connection: Connection, number: int) -> Import:
     return Import(row["id"], row["file_name"], row["state"], row["told"], row["at"], counts)
 
 
+def recent(connection: Connection, most: int) -> list[Import]:
+    """The files that were brought in last, the newest first; one that was thrown away is not among them."""
+    rows = connection.execute("SELECT id FROM import ORDER BY id DESC LIMIT ?", (most,)).fetchall()
+    return [pending(connection, row["id"]) for row in rows]
+
+
 def rows_of(connection: Connection, number: int, fate: str = "", page: int = 1) -> list[Row]:
     """One page of the preview, refused rows first unless one fate is asked for."""
     rows = connection.execute(

@@ -1,6 +1,7 @@
 """A cut body of the section."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from itertools import compress
 from typing import Literal, TypeAlias
 
 from marquetry.core.fit.plausible import Plausible
@@ -29,6 +30,16 @@ class Body:
     mirrored: bool = True
     label: str = ""
     assumed_labels: tuple[str, ...] = ()
+
+    def of_its_own(self) -> "Body":
+        """The same, assumed only where something of the part itself is not known, not of its neighbours."""
+        kind = self.part.partition(".")[0]
+        own = [path.partition(".")[0] == kind for path in self.assumed]
+        return replace(
+            self,
+            assumed=tuple(compress(self.assumed, own)),
+            assumed_labels=tuple(compress(self.assumed_labels, own)),
+        )
 
 
 WITHOUT_ENTRY = {"case.tube": "Crown tube", "movement.rotor": "Rotor"}

@@ -16,10 +16,13 @@ from marquetry.core.values.verdict import Verdict
 from marquetry.formats.pairs_csv import pairs_csv
 from marquetry.store import watches
 from marquetry.store.house import rule_values
+from marquetry.store.shelf_search import kind_counts
 from marquetry.web.finder.finds import MOST_FOUND, Find
+from marquetry.web.finder.slots import slot_tiles
 from marquetry.web.finder.view import (
     PAIR_KEYS,
     SPACERS,
+    TOLD,
     FinderLook,
     PairLook,
     fillable,
@@ -30,6 +33,7 @@ from marquetry.web.finder.view import (
 from marquetry.web.site.deps import Connection, wants_fragments
 from marquetry.web.site.jobs import Jobs
 from marquetry.web.site.pages import render
+from marquetry.web.site.thumbs import signs
 from marquetry.web.watch.reports import Reports
 from marquetry.web.watch.visit import Visiting
 from marquetry.web.watch.way import way_through
@@ -46,16 +50,15 @@ def _pair_labels(anatomy: Anatomy) -> list[tuple[str, list[str]]]:
 @watch_router.get("/finder", name="finder")
 def show(visit: Visiting, look: Annotated[FinderLook, Query()]) -> Response:
     """The form: which slots are open, and what is accepted."""
-    build, anatomy = visit.stored.build, visit.model.anatomy
+    model = visit.model
     context = {
         "watch": visit.stored,
         "way": visit.way("finder"),
         "look": look,
-        "slots": [
-            (kind, build.has(kind.key), build.at(f"{kind.key}.name") or "") for kind in fillable(anatomy)
-        ],
+        "slots": slot_tiles(model, visit.stored.build, look, kind_counts(visit.connection)),
         "spacers": SPACERS,
-        "pairs": _pair_labels(visit.model.anatomy),
+        "pairs": [(key, [model.anatomy.kind(kind) for kind in key.split("-")]) for key in PAIR_KEYS],
+        "sign": signs(model),
     }
     return render(visit.request, "finder/templates/finder.html", context)
 
@@ -84,13 +87,16 @@ def find(request: Request, connection: Connection, number: int) -> Response:
     reports: Reports = request.app.state.reports
     report = reports.on(stored.build, rules)
     before = {name: finding.verdict for name, finding in report.findings.items()}
+    rows = [found_row(found, filling, stored.build, before) for filling in found.ranked()]
     context = {
         "find": found,
         "number": number,
         "watch": stored,
         "way": way_through(stored, report, "finder"),
-        "rows": [found_row(found, filling, stored.build, before) for filling in found.ranked()],
+        "rows": rows,
         "most": MOST_FOUND,
+        "told": TOLD,
+        "come": MOST_FOUND if found.finished else len(rows),
     }
     fragments = wants_fragments(request)
     return render(
@@ -128,6 +134,17 @@ def _window(slot: Slot, first: int) -> Slot:
     return Slot(slot.kind, slot.candidates[first - 1 : first - 1 + SHOWN_PAIRS])
 
 
+def _other_windows(look: PairLook, size: list[int]) -> list[tuple[str, str]]:
+    """Words and address of each window beside this one."""
+    ways = []
+    for name, first, count in (("row", look.row, size[0]), ("column", look.column, size[1])):
+        if first > 1:
+            ways.append((f"{name.capitalize()}s before", look.query(**{name: max(first - SHOWN_PAIRS, 1)})))
+        if first + SHOWN_PAIRS <= count:
+            ways.append((f"More {name}s", look.query(**{name: first + SHOWN_PAIRS})))
+    return ways
+
+
 @watch_router.get("/pairs", name="pairs")
 def pairs(visit: Visiting, look: Annotated[PairLook, Query()]) -> Response:
     """A window of the matrix of two kinds, with the rest of this watch around them."""
@@ -135,8 +152,9 @@ def pairs(visit: Visiting, look: Annotated[PairLook, Query()]) -> Response:
     rows, columns = _window(whole[0], look.row), _window(whole[1], look.column)
     rules = visit.rules(visit.stored.build)
     table = pair_table(visit.stored.build, rules, rows, columns, look.spacer)
+    names = [candidate.part.name for candidate in columns.candidates]
     cells = [
-        [_cell(visit.model, table, look, row, column) for column in range(len(columns.candidates))]
+        [(name, _cell(visit.model, table, look, row, column)) for column, name in enumerate(names)]
         for row in range(len(rows.candidates))
     ]
     context = {
@@ -147,9 +165,9 @@ def pairs(visit: Visiting, look: Annotated[PairLook, Query()]) -> Response:
         "pairs": _pair_labels(visit.model.anatomy),
         "spacers": SPACERS,
         "rows": list(zip([c.part.name for c in rows.candidates], cells, strict=True)),
-        "columns": [c.part.name for c in columns.candidates],
+        "columns": names,
         "size": [len(slot.candidates) for slot in whole],
-        "step": SHOWN_PAIRS,
+        "ways": _other_windows(look, [len(slot.candidates) for slot in whole]),
     }
     return render(visit.request, "finder/templates/pairs.html", context)
 

@@ -99,6 +99,15 @@ class FoundRow:
     query: str
     turned: tuple[tuple[str, Verdict, Verdict], ...]
 
+    @property
+    def untold(self) -> int:
+        """How many turned verdicts there are beyond those that the page tells."""
+        return max(len(self.turned) - TOLD, 0)
+
+
+TOLD = 4
+"""So many turned verdicts of a filling are told."""
+
 
 def found_row(find: Find, filling: Filling, stored: Build, before: Mapping[str, Verdict]) -> FoundRow:
     """A filling in words, with the trial that it is and what it turns against the watch as it is."""

@@ -11,24 +11,34 @@ from marquetry.core.sheet.part import unlinked
 from marquetry.core.values.errors import DimensionError, NotFoundError, SheetError
 from marquetry.core.values.money import parse_money
 from marquetry.formats import build_sheet
-from marquetry.store import donors, pieces, watches
+from marquetry.store import donors, watches
 from marquetry.store.donors import Donor
+from marquetry.web.shelf.donor_view import donor_view
 from marquetry.web.shelf.forms import USUAL_CURRENCY
-from marquetry.web.shelf.part_view import piece_view
 from marquetry.web.site.deps import Connection, SentForm
 from marquetry.web.site.pages import render
-from marquetry.web.site.thumbs import thumbs
+from marquetry.web.site.thumbs import signs, thumbs
 
 router = APIRouter()
 LONGEST_NAME = 80
+USUAL_KINDS = ("case", "case_back", "crystal", "dial", "hands", "movement", "crown", "stem")
+"""What a watch that is taken apart mostly had."""
+
+
+def _on_bench(connection: Connection) -> list[tuple[int, str]]:
+    """The watches that a piece may be kept for."""
+    return [(watch.id, watch.build.name) for watch in watches.all_watches(connection)]
 
 
 def _page(request: Request, connection: Connection, told: dict[str, str], status: int = 200) -> Response:
     held = donors.donors_or_faults(connection)
+    on_bench = _on_bench(connection)
     context = {
-        "donors": [(d, pieces.pieces_of_donor(connection, d.id)) for d in held if isinstance(d, Donor)],
+        "donors": [donor_view(connection, d, dict(on_bench)) for d in held if isinstance(d, Donor)],
         "faults": [found for found in held if not isinstance(found, Donor)],
         "kinds": [kind for kind in connection.model.anatomy.kinds if not kind.is_many],
+        "usual": USUAL_KINDS,
+        "sign": signs(connection.model),
         "told": {"error": "", "name": "", "paid": "", "notes": "", **told},
     }
     return render(request, "shelf/templates/donors.html", context, status)
@@ -81,14 +91,9 @@ def _donor_build(anatomy: Anatomy, name: str, kinds: list[str], sheet: UploadFil
 @router.get("/donors/{number}", name="donor")
 def one(request: Request, connection: Connection, number: int) -> Response:
     """A donor's pieces, each with the build it is kept for."""
-    on_bench = [(watch.id, watch.build.name) for watch in watches.all_watches(connection)]
+    on_bench = _on_bench(connection)
     context = {
-        "donor": donors.donor(connection, number),
-        "tray": donors.tray_of(donors.donor(connection, number).name),
-        "pieces": [
-            piece_view(connection, piece, dict(on_bench))
-            for piece in pieces.pieces_of_donor(connection, number)
-        ],
+        "page": donor_view(connection, donors.donor(connection, number), dict(on_bench)),
         "watches": on_bench,
         "thumb": thumbs(connection.model),
     }

@@ -14,6 +14,7 @@ from marquetry.core.values.errors import SheetError
 from marquetry.formats import shelf_csv
 from marquetry.store import archive, imports
 from marquetry.store.database import connect
+from marquetry.web.shelf.exchange_view import exchange_page
 from marquetry.web.site.deps import Connection, wants_fragments
 from marquetry.web.site.jobs import Jobs, Progress, Work
 from marquetry.web.site.pages import render
@@ -42,12 +43,7 @@ def _begin(request: Request, work: Work) -> Response:
 @router.get("/exchange", name="exchange")
 def show(request: Request, connection: Connection) -> Response:
     """What goes out and in as files."""
-    context = {
-        "empty": archive.is_empty(connection),
-        "columns": shelf_csv.headings(connection.model.anatomy),
-        "most": (shelf_csv.MOST_BYTES, archive.MOST_BYTES),
-    }
-    return render(request, "shelf/templates/exchange.html", context)
+    return render(request, "shelf/templates/exchange.html", {"page": exchange_page(connection)})
 
 
 @router.get("/shelf.csv", name="shelf_csv")
@@ -90,13 +86,17 @@ def preview(
     """Row by row what taking the file would do."""
     found = imports.pending(connection, number)
     count = found.counts[fate] if fate else found.total
+    pages = max(-(-count // imports.PAGE), 1)
     context = {
         "found": found,
         "rows": imports.rows_of(connection, number, fate, page),
         "fate": fate,
         "fates": imports.FATES,
+        "wanted": found.counts["new"] + found.counts["changed"],
         "page": page,
-        "pages": max(-(-count // imports.PAGE), 1),
+        "pages": pages,
+        "before": page - 1,
+        "after": page + 1 if page < pages else 0,
     }
     return render(request, "shelf/templates/import.html", context)
 

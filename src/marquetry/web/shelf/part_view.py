@@ -11,7 +11,7 @@ from marquetry.drawing.svg import to_svg
 from marquetry.store import photos, pieces, shelf, watches
 from marquetry.store.database import Connection
 from marquetry.store.photos import Photo
-from marquetry.store.pieces import CONDITIONS, MANY_FITTINGS, Move, Piece
+from marquetry.store.pieces import CONDITIONS, MANY_FITTINGS, Move, Piece, State
 from marquetry.store.shelf import StoredPart
 from marquetry.web.watch.rows import PartView, Rejected, Row, look_rows, part_view
 
@@ -28,6 +28,14 @@ class PieceView:
     is_hand: bool
     tired: bool
     """A hand fitted so often that it may no longer grip."""
+
+    @property
+    def ways(self) -> tuple[tuple[State, str], ...]:
+        """What can become of it now, with the words for it."""
+        leaves: tuple[tuple[State, str], ...] = (
+            ("scrapped", "Scrap"), ("returned", "Return to seller"), ("sold", "Sold"),
+        )  # fmt: skip
+        return leaves if self.piece.state == "shelf" else (("shelf", "Back onto the shelf"),)
 
 
 @dataclass(frozen=True, slots=True)

@@ -60,6 +60,10 @@ class ShelfLook(BaseModel):
         kept = {key: value for key, value in now.items() if value not in {"", None}}
         return f"?{urlencode(kept)}"
 
+    def drawer(self, kind: str) -> str:
+        """The same look in another drawer, whose sizes are others."""
+        return self.address(kind=kind, by="", low="", high="")
+
 
 @dataclass(frozen=True, slots=True)
 class Drawer:
@@ -103,6 +107,21 @@ class ShelfPage:
     def total(self) -> int:
         """Parts in all drawers."""
         return sum(drawer.count for drawer in self.drawers)
+
+    @property
+    def wide(self) -> str:
+        """The address without any filter: the whole drawer."""
+        return self.look.address(**dict.fromkeys((*FILTERS, "q", "stock", "by", "low", "high"), ""))
+
+    @property
+    def before(self) -> str:
+        """The address of the page before this one; nothing on the first."""
+        return self.look.address(page=self.found.page - 1) if self.found.page > 1 else ""
+
+    @property
+    def after(self) -> str:
+        """The address of the page after this one; nothing on the last."""
+        return self.look.address(page=self.found.page + 1) if self.found.page < self.found.pages else ""
 
     @property
     def is_narrowed(self) -> bool:

@@ -7,12 +7,15 @@ from functools import lru_cache
 from markupsafe import Markup
 
 from marquetry.core.fit.model import Model
+from marquetry.core.sheet.kind import Kind
 from marquetry.core.sheet.part import Part
+from marquetry.core.sheet.usual_build import usual_build
 from marquetry.drawing.part_thumb import part_thumb
 from marquetry.drawing.svg import to_svg
 from marquetry.store.shelf import sheet_text
 
 Thumb = Callable[[Part], Markup]
+Sign = Callable[[Kind], Markup]
 
 
 @lru_cache(maxsize=4)
@@ -26,3 +29,9 @@ def thumbs(model: Model) -> Thumb:
         return Markup(to_svg(part_thumb(part, rules), defs=False, kind="thumb"))  # noqa: S704  # escaped by svg.py
 
     return lambda part: drawn(part.kind.key, sheet_text(part.document))
+
+
+def signs(model: Model) -> Sign:
+    """Draws a kind of part by a usual one, for a place where none is."""
+    drawn, usual = thumbs(model), usual_build(model.anatomy)
+    return lambda kind: drawn(Part.of(kind, usual.at(kind.key)))
