@@ -3,6 +3,7 @@
 import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from functools import partial
 
 from marquetry.core.fit.checks.check import Check
 from marquetry.core.fit.finding import Finding
@@ -33,12 +34,12 @@ ROOM_FOR_ARROWS = 5 * ARROW
 
 @dataclass(frozen=True, slots=True)
 class Spot:
-    """Where one finding is seen on the sheet: the point its leader ends at, and what is drawn there."""
+    """Where one finding is seen on the sheet: the point its leader ends at, and what draws it there."""
 
     check: Check
     finding: Finding
     anchor: Paper
-    marks: tuple[Mark, ...]
+    draw: Callable[[], tuple[Mark, ...]]
     label_of: Callable[[str], str]
 
 
@@ -46,7 +47,11 @@ def section_spots(section: Section, sheet: Sheet, window: Window) -> list[Spot]:
     """The gaps of a section that the window shows."""
     return [
         Spot(
-            gap.check, gap.finding, sheet.between(gap.start, gap.end), gap_marks(gap, sheet), section.label_of
+            gap.check,
+            gap.finding,
+            sheet.between(gap.start, gap.end),
+            partial(gap_marks, gap, sheet),
+            section.label_of,
         )
         for gap in section.gaps
         if window.shows(gap.start) and window.shows(gap.end)
@@ -54,11 +59,17 @@ def section_spots(section: Section, sheet: Sheet, window: Window) -> list[Spot]:
 
 
 def findings_on(spots: list[Spot], display: Display) -> Iterator[Group]:
-    """Every finding where it is seen, and a note tied to it for those that matter most."""
+    """Every finding where it is seen, and a note tied to it for those that matter most.
+
+    A brief drawing leaves out what stays hidden until somebody points at it: two fifths of all marks.
+    """
     board = LabelBoard()
     noted = _noted(spots, display.chosen)
+    names = {spot.check.name for spot in noted}
     for spot in spots:
-        yield _tied(spot, spot.marks, display, unnoted=spot not in noted)
+        unnoted = spot.check.name not in names
+        if not (unnoted and display.brief):
+            yield _tied(spot, spot.draw(), display, unnoted=unnoted)
     # Figures and notes come after all lines, so that none is struck through.
     for spot, corner, on_left in _placed(noted):
         note = _note(spot, corner, display.link, on_left=on_left)

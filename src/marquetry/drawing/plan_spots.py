@@ -1,6 +1,7 @@
 """What front and back share: where plan findings are seen, the date's window, the foot of the sheet."""
 
 from collections.abc import Iterator
+from functools import partial
 
 from marquetry.core.fit.plausible import Plausible
 from marquetry.core.fit.report import Report
@@ -24,7 +25,7 @@ def plan_spots(p: Plausible, report: Report, plan: Plan, places: tuple[str, ...]
         if place in places and finding.verdict is not Verdict.SKIPPED:
             anchor = plan_anchor(p, plan, place, len(found))
             marks = (Dot(anchor, 2.6, "gap-area"), Dot(anchor, 1.6, "gap-ring"))
-            found.append(Spot(check, finding, anchor, marks, p.build.anatomy.label_of))
+            found.append(Spot(check, finding, anchor, partial(tuple, marks), p.build.anatomy.label_of))
     return found
 
 

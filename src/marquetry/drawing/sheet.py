@@ -27,7 +27,8 @@ class Display:
 
     `stretch` multiplies heights, `time` is what the hands of the front show, `true_size` draws one
     millimetre as one, `chosen` names the check whose note is marked, and `link` is the address
-    to which `check=<name>` is added for each note; without it the notes are no links.
+    to which `check=<name>` is added for each note; without it the notes are no links. `brief` leaves
+    out what is hidden until it is pointed at: nobody points while a hand is on a slider.
     """
 
     view: View = "half"
@@ -36,6 +37,7 @@ class Display:
     link: str = ""
     time: str = USUAL_TIME
     true_size: bool = False
+    brief: bool = False
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,6 +9,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Protocol
 
+from marquetry.core.fit.sampling import Sampled
 from marquetry.core.fit.trace import NOTHING_ASKED, Trace, Uses
 from marquetry.core.values.dimension import Dimension
 from marquetry.core.values.limits import Limits
@@ -45,12 +46,18 @@ class Finding:
     value: float | None = None
     low: float | None = None
     high: float | None = None
-    chance: float | None = None
+    odds: float | Sampled | None = None
+    """The chance, or what gives it when it is asked for."""
     contributions: tuple[Contribution, ...] = ()
     missing: tuple[str, ...] = ()
     detail: "Detail | None" = None
     uses: Uses = NOTHING_ASKED
     """Every question the check asked of the build and the rules."""
+
+    @property
+    def chance(self) -> float | None:
+        """Probability, 0 to 1, that the value lies within its limits; None where no doubt is told."""
+        return self.odds.share if isinstance(self.odds, Sampled) else self.odds
 
     @property
     def margin(self) -> float:
@@ -109,7 +116,7 @@ def judge(check: str, number: Number, limits: Limits, trace: Trace) -> Finding:
         value=value,
         low=low,
         high=high,
-        chance=limits.chance(value, u),
+        odds=limits.chance(value, u),
         contributions=contributions_of(slopes, trace),
     )
 

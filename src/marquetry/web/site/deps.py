@@ -25,12 +25,13 @@ def _connection(request: Request) -> Iterator[_Opened]:
         connection.close()
 
 
-def _model(request: Request) -> _Model:
+# What waits for nothing is `async`: an ordinary function would cost a trip to a thread and back.
+async def _model(request: Request) -> _Model:
     model: _Model = request.app.state.model
     return model
 
 
-def _display(  # noqa: PLR0913, PLR0917  # FastAPI hands each in by name
+async def _display(  # noqa: PLR0913, PLR0917  # FastAPI hands each in by name
     model: Annotated[_Model, Depends(_model)],
     view: Annotated[str, Query()] = "half",
     stretch: Annotated[str, Query()] = "1.5",
@@ -55,6 +56,10 @@ def wants_fragments(request: Request) -> str:
     return request.headers.get(FRAGMENT_HEADER, "")[:10]
 
 
+async def _fragments(request: Request) -> str:
+    return wants_fragments(request)
+
+
 async def _sent(request: Request) -> dict[str, list[str]]:
     """Every value of every field of a form whose fields no model names; files are none of its business.
 
@@ -71,4 +76,4 @@ Connection = Annotated[_Opened, Depends(_connection)]
 Model = Annotated[_Model, Depends(_model)]
 Looking = Annotated[Display, Depends(_display)]
 SentForm = Annotated[dict[str, list[str]], Depends(_sent)]
-Fragments = Annotated[str, Depends(wants_fragments)]
+Fragments = Annotated[str, Depends(_fragments)]

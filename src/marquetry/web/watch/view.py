@@ -205,9 +205,16 @@ def whole_page(request: Request, page: FitPage, status: int = 200) -> Response:
     return render(request, "watch/templates/watch.html", {"page": page, "turned": []}, status)
 
 
-def slid_fragments(request: Request, page: FitPage) -> Response:
-    """What a slider moves while a hand is on it: the drawing and the chosen finding's words."""
-    return render(request, "watch/templates/_slid.html", {"page": page, "turned": []})
+def slid_fragments(request: Request, was: Report, page: FitPage) -> Response:
+    """What a slider moves while a hand is on it: the drawing, the chosen finding's words, what turned."""
+    after = page.report
+    turned = [name for name, now in after.findings.items() if was.findings[name].verdict is not now.verdict]
+    context = {
+        "page": page,
+        "turned": turned_verdicts(was, after),
+        "marks": [(after.rules.model.check(name), after.findings[name]) for name in turned],
+    }
+    return render(request, "watch/templates/_slid.html", context)
 
 
 def changed_fragments(

@@ -28,6 +28,8 @@ from marquetry.web.watch.view import FitPage, changed_fragments, fit_page, slid_
 from marquetry.web.watch.way import Way, way_through
 
 LONGEST_TRIAL = 12_000
+SLIDING = "slide"
+"""What the page's script asks for while a hand is on a slider."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,7 +72,8 @@ class Visit:
         """The page of the watch as given, in the trial's light if there is one."""
         stored = None if self.trial is None else self.stored.build
         opened, report = self.request.query_params.get("open", ""), self.report(watch.build)
-        return fit_page(watch, report, self.display, rejected, stored, here=here, opened=opened)
+        display = replace(self.display, brief=self.fragments == SLIDING)
+        return fit_page(watch, report, display, rejected, stored, here=here, opened=opened)
 
     def saved(self, based_on: int, build: Build, change: str, opened: str = "") -> Response:
         """Save the build as the next version, or only try it, and answer with what that changed.
@@ -91,8 +94,8 @@ class Visit:
         `opened` is the part that is shown unfolded there.
         """
         page = self.page(after)
-        if self.fragments == "slide":
-            return slid_fragments(self.request, page)
+        if self.fragments == SLIDING:
+            return slid_fragments(self.request, self.report(self.before.build), page)
         if self.fragments:
             return changed_fragments(self.request, self.before.build, self.report(self.before.build), page)
         address = self.request.app.url_path_for("watch", watch_id=str(after.id))
@@ -111,7 +114,7 @@ class Visit:
         return replace(self, before=self.stored, trial=None)
 
 
-def _trial(
+async def _trial(
     text: Annotated[str | None, Query(alias="try", max_length=LONGEST_TRIAL)] = None,
 ) -> tuple[Edit, ...] | None:
     if text is None:

@@ -15,7 +15,7 @@ from marquetry.core.fit.columns import Columns, ColumnTrace, Floats, Judged, Slo
 from marquetry.core.fit.finding import Finding, contributions_of
 from marquetry.core.fit.levels import crystal_underside, dial_top, movement_face
 from marquetry.core.fit.rules import Rules
-from marquetry.core.fit.sampling import SAMPLES, deviations
+from marquetry.core.fit.sampling import Sampled, deviations
 from marquetry.core.fit.stack import Bound, Level, chains_of, heights, spare, terms_of
 from marquetry.core.fit.trace import Trace
 from marquetry.core.sheet.build import Build
@@ -169,7 +169,7 @@ class StackCheck(Described):
         value = float(chains.shares(rooms).min())
         low, high = (float(chains.shares(rooms + sign * half_widths).min()) for sign in (-1, 1))
         binding = int(chains.shares(rooms).argmin())
-        samples = spare(levels, values[:, None] + moves @ deviations([known[path] for path in paths]))
+        doubtful = list(known.values())
         plan = heights(levels, values, value)
         face = float(nominal(dial_top(trace)))
         names = [term.name for term, sign in zip(terms, chains.signs[binding], strict=True) if sign]
@@ -180,7 +180,9 @@ class StackCheck(Described):
             value=value,
             low=low,
             high=high,
-            chance=float(np.count_nonzero(limits.admits(samples)) / SAMPLES),
+            odds=Sampled(
+                lambda: limits.admits(spare(levels, values[:, None] + moves @ deviations(doubtful)))
+            ),
             contributions=contributions_of(
                 _slopes_by_path(slopes[binding], paths, chains.counts[binding]), trace
             ),

@@ -24,7 +24,7 @@ const Exchange = {
   },
   async exchange(address, options, kind = "1") {
     const answer = await fetch(address, { ...options, headers: { "Marquetry-Fragment": kind, Accept: "text/html" } });
-    this.swap(await answer.text());
+    this.swap(await answer.text(), kind);
   },
   load(query) {
     const root = document.getElementById("live");
@@ -46,7 +46,7 @@ const Exchange = {
     notice.textContent = words;
   },
   // Puts each part of the answer in its place, and the focus and half-typed text back where they were.
-  swap(text) {
+  swap(text, kind = "1") {
     const fresh = document.createElement("template");
     fresh.innerHTML = text;
     const active = document.activeElement;
@@ -57,7 +57,8 @@ const Exchange = {
     if (query) {
       const tray = document.getElementById("tray");
       if (tray) tray.dataset.query = query;
-      history.replaceState(null, "", query);
+      // The address costs the browser 10 ms; a slider's is written when it is let go.
+      if (kind !== "slide") history.replaceState(null, "", query);
     }
     this.showPending();
     this.refocus(focus);
@@ -66,6 +67,7 @@ const Exchange = {
   put(part) {
     const old = document.getElementById(part.id);
     if (!old) return;
+    if (part.hasAttribute("data-graft")) return void Graft.onto(old, part);
     if (old.open) part.open = true;
     for (const inner of old.querySelectorAll("details[open][id]")) part.querySelector(`#${CSS.escape(inner.id)}`)?.setAttribute("open", "");
     old.replaceWith(part);
