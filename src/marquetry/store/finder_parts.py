@@ -1,11 +1,11 @@
 """Parts of the shelf for the Finder: those owned and free first, then those that are only known."""
 
-import json
 from dataclasses import dataclass
 
 from marquetry.core.sheet.part import Part
 from marquetry.core.values.money import Money
 from marquetry.store.database import Connection
+from marquetry.store.sheets import read_part
 
 MOST = 1000
 
@@ -40,11 +40,10 @@ def candidates(
         """,
         {"kind": kind, "watch": watch_id, "most": MOST},
     )
-    described = connection.model.anatomy.kind(kind)
     return [
         ShelfCandidate(
             row["id"],
-            Part.of(described, json.loads(row["sheet"])),
+            read_part(connection, kind, row["sheet"]),
             row["free"],
             None if row["price_minor"] is None else Money(row["price_minor"], row["currency"]),
         )

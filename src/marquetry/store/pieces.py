@@ -15,6 +15,7 @@ from marquetry.core.values.errors import NotFoundError, StaleVersionError, Taken
 from marquetry.core.values.money import Money
 from marquetry.store import readings, shelf
 from marquetry.store.database import Connection, transaction
+from marquetry.store.sheets import read_part
 
 State = Literal["shelf", "scrapped", "returned", "sold"]
 GREATEST_ID = 2**63 - 1
@@ -321,7 +322,7 @@ def _piece(connection: Connection, row: sqlite3.Row) -> Piece:
         row["part_id"],
         row["kind"],
         row["name"],
-        Part.of(connection.model.anatomy.kind(row["kind"]), json.loads(row["described"])),
+        read_part(connection, row["kind"], row["described"]),
         row["sheet"] is not None,
         row["state"],
         stock,

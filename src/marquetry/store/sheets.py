@@ -3,8 +3,11 @@
 import json
 from collections import OrderedDict
 from dataclasses import dataclass
+from functools import lru_cache
 
+from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.part import Part
 from marquetry.core.values.errors import MarquetryError, SheetError
 from marquetry.store.database import Connection
 
@@ -32,6 +35,16 @@ def read_sheet(connection: Connection, text: str) -> Build:
     refuse_unjudgeable(connection, build)
     _keep(connection, text, build)
     return build
+
+
+@lru_cache(maxsize=4096)
+def _part_read(anatomy: Anatomy, kind: str, text: str) -> Part:
+    return Part.of(anatomy.kind(kind), json.loads(text))
+
+
+def read_part(connection: Connection, kind: str, text: str) -> Part:
+    """The part in a stored sheet, read once as long as it stays as it is: a drawer shows thirty a page."""
+    return _part_read(connection.model.anatomy, kind, text)
 
 
 MOST_READ = 128

@@ -12,6 +12,7 @@ from marquetry.core.values.errors import NotFoundError, StaleVersionError
 from marquetry.core.values.money import Money
 from marquetry.store import readings
 from marquetry.store.database import Connection, transaction
+from marquetry.store.sheets import read_part
 
 COLUMNS = """
     part.id, part.kind, part.name, part.sheet, part.notes, part.supplier_id, part.price_minor, part.currency,
@@ -35,7 +36,7 @@ def stored_part(connection: Connection, row: sqlite3.Row) -> StoredPart:
     """The part in a row of COLUMNS."""
     price = None if row["price_minor"] is None else Money(row["price_minor"], row["currency"])
     terms = Terms(row["notes"], row["supplier"] or "", price, row["order_link"])
-    part = Part.of(connection.model.anatomy.kind(row["kind"]), json.loads(row["sheet"]))
+    part = read_part(connection, row["kind"], row["sheet"])
     return StoredPart(row["id"], row["version"], part, terms, row["undo_to"] is not None)
 
 
