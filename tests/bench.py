@@ -28,11 +28,12 @@ from marquetry.core.finder.search import Search
 from marquetry.core.fit.sampling import SAMPLES
 from marquetry.core.sheet.build import Build
 from marquetry.demo.workshop import demo_builds, make_demo
+from marquetry.drawing.plate import plate
 from marquetry.drawing.sheet import Display
+from marquetry.drawing.svg import to_svg
 from marquetry.store import imports as shelf_import
 from marquetry.store.database import connect
 from marquetry.web.site.app import create_app
-from marquetry.web.watch.view import draw_plate
 from tests.many_parts import many_slots
 from tests.strategies import ANATOMY, MODEL, case_build, report_on, rules
 
@@ -67,7 +68,7 @@ def bench_core() -> None:
     report = median_ms(lambda: report_on(build))
     tell("report_four_hands", report, "ms", bar=20, bare_numpy_ms=bare, ratio=report / bare)
     for watch in demo_builds(ANATOMY):
-        both = median_ms(lambda watch=watch: draw_plate(watch, report_on(watch), Display()))  # type: ignore[misc]
+        both = median_ms(lambda watch=watch: to_svg(plate(watch, report_on(watch), Display())))  # type: ignore[misc]
         tell(f"report_and_section_{watch.name.lower().replace(' ', '_')}", both, "ms", bar=30)
 
 

@@ -101,3 +101,15 @@ def test_the_model_is_handed_in_and_never_reached_for() -> None:
         }
         assert allowed <= found
         assert all(name.startswith("cli/") for name in found - allowed), found
+
+
+WRITES_SVG = {"site/drawn.py", "watch/downloads.py", "site/thumbs.py", "watch/reports.py"}
+"""Where a scene becomes markup: for pages, for files, and kept for those drawn again and again."""
+
+
+def test_no_view_model_renders() -> None:
+    web = SOURCE / "web"
+    renderers = {"marquetry.drawing.svg", "markupsafe"}
+    assert {
+        str(file.relative_to(web)) for file in web.rglob("*.py") if renderers & set(imports(file))
+    } == WRITES_SVG

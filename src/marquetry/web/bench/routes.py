@@ -4,7 +4,6 @@ from dataclasses import dataclass
 from typing import Annotated
 
 from fastapi import APIRouter, Form, Request, UploadFile
-from markupsafe import Markup
 from starlette.responses import RedirectResponse, Response
 
 from marquetry.core.fit.model import House, Model
@@ -33,7 +32,6 @@ class BenchEntry:
 
     watch: StoredWatch
     report: Report
-    thumb: Markup
     waits_for: str
     marks: tuple[tuple[str, Verdict], ...]
     parts: list[str]
@@ -42,10 +40,9 @@ class BenchEntry:
 
 def _entry(model: Model, reports: Reports, stored: StoredWatch, house: House) -> BenchEntry:
     report = reports.on(stored.build, model.rules_of(stored.build, house))
-    thumb = reports.thumb(stored.build, report)
     marks = tuple((model.title(f.check), f.verdict) for f in report.ranked())
     names = [stored.build.at(f"{kind}.name") for kind in KNOWN_BY]
-    return BenchEntry(stored, report, thumb, waits_for(report), marks, [str(name) for name in names if name])
+    return BenchEntry(stored, report, waits_for(report), marks, [str(name) for name in names if name])
 
 
 @router.get("/", name="bench")

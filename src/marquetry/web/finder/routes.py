@@ -33,7 +33,6 @@ from marquetry.web.finder.view import (
 from marquetry.web.site.deps import Connection, wants_fragments
 from marquetry.web.site.jobs import Jobs
 from marquetry.web.site.pages import render
-from marquetry.web.site.thumbs import signs
 from marquetry.web.watch.reports import Reports
 from marquetry.web.watch.visit import Visiting
 from marquetry.web.watch.way import way_through
@@ -58,7 +57,6 @@ def show(visit: Visiting, look: Annotated[FinderLook, Query()]) -> Response:
         "slots": slot_tiles(model, visit.stored.build, look, kind_counts(visit.connection)),
         "spacers": SPACERS,
         "pairs": [(key, [model.anatomy.kind(kind) for kind in key.split("-")]) for key in PAIR_KEYS],
-        "sign": signs(model),
     }
     return render(visit.request, "finder/templates/finder.html", context)
 

@@ -2,14 +2,11 @@
 
 from dataclasses import dataclass
 
-from markupsafe import Markup
-
 from marquetry.core.fit.model import Model
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.kind import Kind
 from marquetry.core.sheet.part import Part
 from marquetry.web.finder.view import FinderLook, fillable
-from marquetry.web.site.thumbs import signs, thumbs
 
 COMPLETED = ("dial", "hands", "crystal")
 """Slots that are mostly filled last: ticked at first where they are open."""
@@ -17,10 +14,10 @@ COMPLETED = ("dial", "hands", "crystal")
 
 @dataclass(frozen=True, slots=True)
 class SlotTile:
-    """One slot: its picture (of a usual part where it is open), and whether it is ticked."""
+    """One slot: what is in it, and whether it is ticked."""
 
     kind: Kind
-    picture: Markup
+    part: Part | None
     name: str
     is_open: bool
     ticked: bool
@@ -34,12 +31,11 @@ class SlotTile:
 
 def slot_tiles(model: Model, build: Build, look: FinderLook, counts: dict[str, int]) -> list[SlotTile]:
     """Every slot that the Finder can fill; `counts` are the shelf's parts by kind."""
-    drawn, sign = thumbs(model), signs(model)
     tiles = []
     for kind in fillable(model.anatomy):
         is_open = not build.has(kind.key)
-        picture = sign(kind) if is_open else drawn(Part.of(kind, build.at(kind.key)))
+        part = None if is_open else Part.of(kind, build.at(kind.key))
         asked = kind.key in look.slots if look.slots else is_open and kind.key in COMPLETED
         name = str(build.at(f"{kind.key}.name") or "no name")
-        tiles.append(SlotTile(kind, picture, name, is_open, asked, counts.get(kind.key, 0)))
+        tiles.append(SlotTile(kind, part, name, is_open, asked, counts.get(kind.key, 0)))
     return tiles

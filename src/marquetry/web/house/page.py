@@ -4,8 +4,6 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from functools import cached_property
 
-from markupsafe import Markup
-
 from marquetry.core.fit.checks.check import Check
 from marquetry.core.fit.model import Model
 from marquetry.core.fit.rules import Rule
@@ -13,7 +11,7 @@ from marquetry.core.fit.schools import School
 from marquetry.core.sheet.build import Json
 from marquetry.core.values.figures import band, entered, figure
 from marquetry.drawing.gap_detail import gap_detail
-from marquetry.drawing.svg import to_svg
+from marquetry.drawing.scene import Scene
 from marquetry.store.house import HouseRule
 from marquetry.web.house.bench_under_rules import BenchUnderRules, Standing, Turn
 
@@ -38,7 +36,7 @@ class RuleRow:
     title: str
     means: str
     unit: str
-    drawing: Markup
+    drawing: Scene | None
     default: str
     fields: tuple[tuple[str, str, str], ...]
     origin: str
@@ -121,14 +119,13 @@ class HousePage:
     def _limits(self, check: Check) -> RuleRow:
         key, own = check.key, self.bench.own.get(check.key)
         low, high = own.value if own else (check.limits.low, check.limits.high)
-        scene = gap_detail(self.model, check.name)
         shared = key != check.name
         return RuleRow(
             key,
             check.title.partition(",")[0] if shared else check.title,
             check.words.means,
             check.unit,
-            Markup(to_svg(scene, defs=False)) if scene else Markup(),  # noqa: S704  # escaped by svg.py
+            gap_detail(self.model, check.name),
             band(check.limits, check.decimals, check.unit),
             (("low", _open_or(low), "at least"), ("high", _open_or(high), "at most")),
             _origin(own),
@@ -143,7 +140,7 @@ class HousePage:
             rule.key.replace("_", " ").capitalize(),
             rule.meaning,
             rule.unit,
-            Markup(),
+            None,
             figure(rule.default, 2, rule.unit),
             (("low", entered(own.value if own else rule.default), "value"),),
             _origin(own),

@@ -7,8 +7,6 @@ computes, the page shows.
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
-from markupsafe import Markup
-
 from marquetry.core.fit.rules import Rules
 from marquetry.core.measuring.instrument import Instrument
 from marquetry.core.measuring.picture_scale import PictureScale, fit, polar
@@ -22,7 +20,7 @@ from marquetry.core.values.dimension import Dimension
 from marquetry.core.values.entry import parse_figure, parse_figures
 from marquetry.core.values.errors import DimensionError
 from marquetry.drawing.dimension_drawing import dimension_drawing
-from marquetry.drawing.svg import to_svg
+from marquetry.drawing.scene import Scene
 from marquetry.store.house import OwnedInstrument
 from marquetry.store.photos import Photo
 from marquetry.store.readings import Owner, Reading
@@ -161,7 +159,7 @@ class CardPage:
 
     subject: Subject
     label: str
-    drawing: Markup
+    drawing: Scene | None
     known: Dimension | None
     instruments: list[OwnedInstrument]
     chosen: OwnedInstrument | None
@@ -201,7 +199,7 @@ def card_page(  # noqa: PLR0913, PLR0917  # each is read from another place
     return CardPage(
         subject,
         subject.part.kind.anatomy.label_of(subject.entry_path),
-        Markup(to_svg(dimension_drawing(subject.part, subject.below, rules))) if quantity else Markup(),  # noqa: S704  # escaped by svg.py
+        dimension_drawing(subject.part, subject.below, rules) if quantity else None,
         subject.part.dimensions.get(subject.below),
         instruments,
         chosen,

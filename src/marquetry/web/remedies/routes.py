@@ -6,7 +6,6 @@ from typing import Annotated
 from urllib.parse import urlencode
 
 from fastapi import APIRouter, Query
-from markupsafe import Markup
 from starlette.responses import Response
 
 from marquetry.core.fit.report import Report
@@ -17,8 +16,8 @@ from marquetry.core.remedies.offers import Remedy, offers
 from marquetry.core.section.lay_out import lay_out
 from marquetry.core.sheet.difference import difference
 from marquetry.core.values.verdict import Verdict
+from marquetry.drawing.scene import Scene
 from marquetry.drawing.section_thumb import section_thumb
-from marquetry.drawing.svg import to_svg
 from marquetry.store.shelf_search import ShelfQuery, search
 from marquetry.web.site.pages import render
 from marquetry.web.watch.visit import Visit, Visiting
@@ -33,7 +32,7 @@ class RemedyRow:
     """One remedy as the page shows it; `query` is the trial that it is."""
 
     remedy: Remedy
-    thumb: Markup
+    thumb: Scene
     mends: tuple[Turn, ...]
     worsens: tuple[Turn, ...]
     effort: str
@@ -43,7 +42,7 @@ class RemedyRow:
 def _row(visit: Visit, before: Report, remedy: Remedy) -> RemedyRow:
     build = remedy.idea.build
     edits = json.dumps(difference(visit.stored.build, build), separators=(",", ":"), ensure_ascii=False)
-    thumb = Markup(to_svg(section_thumb(lay_out(build, remedy.report), build.name), defs=False))  # noqa: S704  # escaped by svg.py
+    thumb = section_thumb(lay_out(build, remedy.report), build.name)
     return RemedyRow(
         remedy,
         thumb,

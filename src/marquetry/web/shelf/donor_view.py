@@ -2,10 +2,8 @@
 
 from dataclasses import dataclass
 
-from markupsafe import Markup
-
 from marquetry.drawing.donor_drawing import donor_drawing
-from marquetry.drawing.svg import to_svg
+from marquetry.drawing.scene import Scene
 from marquetry.store import pieces
 from marquetry.store.database import Connection
 from marquetry.store.donors import Donor, tray_of
@@ -18,7 +16,7 @@ class DonorView:
     """A donor with its drawing and its pieces."""
 
     donor: Donor
-    drawing: Markup
+    drawing: Scene
     pieces: tuple[PieceView, ...]
 
     @property
@@ -55,9 +53,8 @@ def donor_view(connection: Connection, donor: Donor, on_bench: dict[int, str]) -
     held = pieces.pieces_of_donor(connection, donor.id)
     here = {piece.kind for piece in held if fate_of(piece) in {FREE, KEPT}}
     taken = {piece.kind for piece in held} - here
-    scene = donor_drawing(donor.build, connection.model.rules(), taken)
     return DonorView(
         donor,
-        Markup(to_svg(scene, defs=False)),  # noqa: S704  # escaped by svg.py
+        donor_drawing(donor.build, connection.model.rules(), taken),
         tuple(piece_view(connection, piece, on_bench) for piece in held),
     )

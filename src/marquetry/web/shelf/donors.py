@@ -17,7 +17,6 @@ from marquetry.web.shelf.donor_view import donor_view
 from marquetry.web.shelf.forms import USUAL_CURRENCY
 from marquetry.web.site.deps import Connection, SentForm
 from marquetry.web.site.pages import render
-from marquetry.web.site.thumbs import signs, thumbs
 
 router = APIRouter()
 LONGEST_NAME = 80
@@ -38,7 +37,6 @@ def _page(request: Request, connection: Connection, told: dict[str, str], status
         "faults": [found for found in held if not isinstance(found, Donor)],
         "kinds": [kind for kind in connection.model.anatomy.kinds if not kind.is_many],
         "usual": USUAL_KINDS,
-        "sign": signs(connection.model),
         "told": {"error": "", "name": "", "paid": "", "notes": "", **told},
     }
     return render(request, "shelf/templates/donors.html", context, status)
@@ -95,7 +93,6 @@ def one(request: Request, connection: Connection, number: int) -> Response:
     context = {
         "page": donor_view(connection, donors.donor(connection, number), dict(on_bench)),
         "watches": on_bench,
-        "thumb": thumbs(connection.model),
     }
     return render(request, "shelf/templates/donor.html", context)
 

@@ -2,12 +2,10 @@
 
 from dataclasses import dataclass, replace
 
-from markupsafe import Markup
-
 from marquetry.core.fit.rules import Rules
 from marquetry.core.sheet.part import Part
 from marquetry.drawing.dimension_drawing import dimension_drawing
-from marquetry.drawing.svg import to_svg
+from marquetry.drawing.scene import Scene
 from marquetry.store import photos, pieces, shelf, watches
 from marquetry.store.database import Connection
 from marquetry.store.photos import Photo
@@ -45,7 +43,7 @@ class PartPage:
     stored: StoredPart
     at: str
     at_label: str
-    drawing: Markup
+    drawing: Scene | None
     view: PartView
     looks: tuple[Row, ...]
     pieces: tuple[PieceView, ...]
@@ -84,9 +82,9 @@ def part_page(
     )
 
 
-def draw(part: Part, path: str, rules: Rules) -> Markup:
+def draw(part: Part, path: str, rules: Rules) -> Scene | None:
     """The part with one dimension on it."""
-    return Markup(to_svg(dimension_drawing(part, path, rules))) if path else Markup()  # noqa: S704  # escaped by svg.py
+    return dimension_drawing(part, path, rules) if path else None
 
 
 def piece_view(connection: Connection, piece: Piece, on_bench: dict[int, str]) -> PieceView:

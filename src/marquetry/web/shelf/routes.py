@@ -13,7 +13,6 @@ from marquetry.store.shelf_search import choices, kind_counts, search
 from marquetry.web.shelf.view import Drawer, ShelfLook, ShelfPage
 from marquetry.web.site.deps import Connection, Fragments
 from marquetry.web.site.pages import render
-from marquetry.web.site.thumbs import thumbs
 
 router = APIRouter()
 LONGEST_NAME = 120
@@ -37,7 +36,7 @@ def show(
         connection.model.anatomy,
     )
     template = "shelf/templates/_shelf_found.html" if fragments else "shelf/templates/shelf.html"
-    return render(request, template, {"page": page, "thumb": thumbs(connection.model)})
+    return render(request, template, {"page": page})
 
 
 @router.post("/shelf/parts", name="new_part")

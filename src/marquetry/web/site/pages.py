@@ -10,16 +10,13 @@ from fastapi import FastAPI, Request
 from fastapi.templating import Jinja2Templates
 from jinja2 import Environment, FileSystemLoader, StrictUndefined
 from jinja2.ext import Extension
-from markupsafe import Markup
 from starlette.responses import Response
 
 from marquetry import __version__
 from marquetry.core.sheet.second_thought import second_thoughts
 from marquetry.core.values.figures import band, chance, entered, figure
-from marquetry.core.values.verdict import Verdict
-from marquetry.drawing.scene import Scene
-from marquetry.drawing.svg import to_svg
-from marquetry.drawing.verdict_mark import mark_scene
+from marquetry.web.site.drawn import drawn, hatches, verdict_mark, verdict_symbols
+from marquetry.web.site.thumbs import signs, thumbs
 from marquetry.web.watch.editing import editing_part, editing_watch
 
 WEB = Path(__file__).parents[1]
@@ -31,30 +28,6 @@ def static_address(path: str) -> str:
     """Address of a shipped file, with a digest of its content so that it may be kept for good."""
     digest = hashlib.sha256((STATIC / path).read_bytes()).hexdigest()[:10]
     return f"/static/{path}?v={digest}"
-
-
-@lru_cache(maxsize=8)
-def verdict_mark_svg(verdict: Verdict) -> Markup:
-    """The verdict's lozenge for use beside words, hidden from readers who hear the word itself."""
-    return Markup(f'<svg class="mark-svg" aria-hidden="true"><use href="#mark-{verdict.value}"/></svg>')  # noqa: S704  # five words
-
-
-@lru_cache(maxsize=1)
-def verdict_symbols() -> Markup:
-    """The marks themselves, once a page: each use points here."""
-    drawn = []
-    for verdict in Verdict:
-        svg = to_svg(mark_scene(verdict), defs=False, kind="mark")
-        inner = svg.partition(">")[2].removesuffix("</svg>")
-        drawn.append(f'<symbol id="mark-{verdict.value}" viewBox="0 0 3.6 3.6">{inner}</symbol>')
-    return Markup(f'<svg class="symbols" aria-hidden="true" width="0" height="0">{"".join(drawn)}</svg>')  # noqa: S704  # as above
-
-
-@lru_cache(maxsize=1)
-def hatches() -> Markup:
-    """The hatches alone, for a page of many small drawings."""
-    svg = to_svg(Scene(0, 0, "", "", ()), kind="hatches")
-    return Markup(svg)  # noqa: S704  # our own SVG
 
 
 class Unindented(Extension):
@@ -78,14 +51,22 @@ def make_templates(app: FastAPI) -> Jinja2Templates:
         extensions=[Unindented],
     )
     environment.filters.update(
-        figure=figure, band=band, chance=chance, entered=entered, label_of=app.state.model.anatomy.label_of
+        figure=figure,
+        band=band,
+        chance=chance,
+        entered=entered,
+        svg=drawn,
+        label_of=app.state.model.anatomy.label_of,
     )
     environment.globals.update(
         address=lru_cache(maxsize=4096)(app.url_path_for),
         static=static_address,
-        verdict_mark=verdict_mark_svg,
+        verdict_mark=verdict_mark,
         verdict_symbols=verdict_symbols,
         hatches=hatches,
+        thumb=thumbs(app.state.model),
+        sign=signs(app.state.model),
+        watch_thumb=app.state.reports.thumb,
         thoughts=second_thoughts,
         editing_watch=partial(editing_watch, app),
         editing_part=partial(editing_part, app),

@@ -11,8 +11,8 @@ from marquetry.core.sheet.kind import Kind
 from marquetry.core.sheet.part import Part
 from marquetry.core.sheet.usual_build import usual_build
 from marquetry.drawing.part_thumb import part_thumb
-from marquetry.drawing.svg import to_svg
 from marquetry.store.shelf import sheet_text
+from marquetry.web.site.drawn import drawn
 
 Thumb = Callable[[Part], Markup]
 Sign = Callable[[Kind], Markup]
@@ -24,14 +24,14 @@ def thumbs(model: Model) -> Thumb:
     rules = model.rules()
 
     @lru_cache(maxsize=2048)
-    def drawn(kind: str, document: str) -> Markup:
+    def thumb(kind: str, document: str) -> Markup:
         part = Part.of(model.anatomy.kind(kind), json.loads(document))
-        return Markup(to_svg(part_thumb(part, rules), defs=False, kind="thumb"))  # noqa: S704  # escaped by svg.py
+        return drawn(part_thumb(part, rules), "thumb")
 
-    return lambda part: drawn(part.kind.key, sheet_text(part.document))
+    return lambda part: thumb(part.kind.key, sheet_text(part.document))
 
 
 def signs(model: Model) -> Sign:
     """Draws a kind of part by a usual one, for a place where none is."""
-    drawn, usual = thumbs(model), usual_build(model.anatomy)
-    return lambda kind: drawn(Part.of(kind, usual.at(kind.key)))
+    thumb, usual = thumbs(model), usual_build(model.anatomy)
+    return lambda kind: thumb(Part.of(kind, usual.at(kind.key)))

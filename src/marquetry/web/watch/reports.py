@@ -11,7 +11,7 @@ from marquetry.core.fit.rules import Rules
 from marquetry.core.section.lay_out import lay_out
 from marquetry.core.sheet.build import Build
 from marquetry.drawing.section_thumb import section_thumb
-from marquetry.drawing.svg import to_svg
+from marquetry.web.site.drawn import drawn
 
 MOST_KEPT = 160
 
@@ -29,7 +29,7 @@ class Reports:
         known = self._thumbs.get(id(report))
         if known is None or known[0] is not report:
             scene = section_thumb(lay_out(build, report), build.name)
-            known = (report, Markup(to_svg(scene, defs=False)))  # noqa: S704  # escaped by svg.py
+            known = (report, drawn(scene))
             self._thumbs[id(report)] = known
             while len(self._thumbs) > MOST_KEPT:
                 self._thumbs.popitem(last=False)

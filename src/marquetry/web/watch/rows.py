@@ -3,8 +3,6 @@
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
-from markupsafe import Markup
-
 from marquetry.core.sheet.anatomy import is_number
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.part import PART_LINK, Part
@@ -172,8 +170,8 @@ class Fold:
     known: int
     view: PartView | None = None
     missing: int = 0
-    thumb: Markup | None = None
-    """The part drawn small, where the page shows it."""
+    part: Part | None = None
+    """The part itself, where the page draws it."""
 
 
 def folds(build: Build, opened: str, rejected: Rejected | None = None) -> list[Fold]:

@@ -4,7 +4,6 @@ from dataclasses import dataclass
 from typing import Annotated
 
 from fastapi import APIRouter, Form
-from markupsafe import Markup
 from starlette.responses import RedirectResponse, Response
 
 from marquetry.core.fit.checks.check import Check
@@ -15,8 +14,8 @@ from marquetry.core.section.lay_out import lay_out
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.difference import told
 from marquetry.core.values.verdict import Verdict
+from marquetry.drawing.scene import Scene
 from marquetry.drawing.section_thumb import section_thumb
-from marquetry.drawing.svg import to_svg
 from marquetry.store import variants, watches
 from marquetry.store.variants import Variant
 from marquetry.web.site.pages import render
@@ -75,7 +74,7 @@ class Alternative:
     number: int | None
     build: Build
     report: Report
-    thumb: Markup
+    thumb: Scene
     changes: list[str]
     made_at: str
 
@@ -88,7 +87,7 @@ def _alternative(
     visit: Visit, name: str, build: Build, made_at: str, number: int | None = None
 ) -> Alternative:
     report = report_on(build, visit.rules(build))
-    thumb = Markup(to_svg(section_thumb(lay_out(build, report), name), defs=number is None))  # noqa: S704  # escaped by svg.py
+    thumb = section_thumb(lay_out(build, report), name)
     return Alternative(name, number, build, report, thumb, told(visit.stored.build, build), made_at)
 
 

@@ -7,7 +7,6 @@ from typing import TypeAlias
 from urllib.parse import urlencode
 
 from fastapi import Request
-from markupsafe import Markup
 from starlette.responses import Response
 
 from marquetry.core.fit.checks.check import Check
@@ -23,11 +22,10 @@ from marquetry.core.sheet.part import Part
 from marquetry.core.values.verdict import Verdict
 from marquetry.drawing.limit_ruler import limit_ruler
 from marquetry.drawing.plate import plate
+from marquetry.drawing.scene import Scene
 from marquetry.drawing.sheet import STRETCHES, USUAL_TIME, Display
-from marquetry.drawing.svg import to_svg
 from marquetry.store.watches import StoredWatch
 from marquetry.web.site.pages import render
-from marquetry.web.site.thumbs import thumbs
 from marquetry.web.watch.rows import (
     Fold,
     Rejected,
@@ -51,7 +49,7 @@ class Tray:
     finding: Finding
     sentence: str
     details: tuple[str, ...]
-    ruler: Markup
+    ruler: Scene | None
     rows: tuple[Row, ...]
     has_spacers: bool
 
@@ -63,7 +61,7 @@ class FitPage:
     watch: StoredWatch
     report: Report
     display: Display
-    plate: Markup
+    plate: Scene
     tray: Tray | None
     parts: list[Fold]
     absent: list[tuple[str, str, str]]
@@ -127,11 +125,6 @@ AS_USUAL = {"view": f"{USUAL.view}", "stretch": f"{USUAL.stretch:g}"}
 """What an address without a look shows, and need not say."""
 
 
-def draw_plate(build: Build, report: Report, display: Display) -> Markup:
-    """The plate as SVG."""
-    return Markup(to_svg(plate(build, report, display), defs=False))  # noqa: S704  # escaped by svg.py
-
-
 def fit_page(  # noqa: PLR0913  # each has its default
     watch: StoredWatch,
     report: Report,
@@ -156,7 +149,7 @@ def fit_page(  # noqa: PLR0913  # each has its default
         watch,
         report,
         display,
-        draw_plate(build, report, display),
+        plate(build, report, display),
         _tray(report, build, report.findings[chosen], rejected, stored) if chosen else None,
         folds(build, opened, rejected),
         absent_parts(build),
@@ -176,13 +169,12 @@ def _tray(
     shares = {part.path: part.share for part in finding.contributions}
     paths = finding.uses.dimensions()
     ordered = sorted(paths, key=lambda path: (path not in finding.missing, -shares.get(path, 0.0)))
-    ruler = limit_ruler(finding, check.decimals)
     return Tray(
         check,
         finding,
         sentence(model, finding),
         details(finding),
-        Markup(to_svg(ruler, defs=False)) if ruler else Markup(),  # noqa: S704  # escaped by svg.py
+        limit_ruler(finding, check.decimals),
         tuple(
             with_rejected(row_for(build, path, "tray", share=shares.get(path), stored=stored), rejected)
             for path in ordered
@@ -197,7 +189,7 @@ def pictured(model: Model, build: Build, report: Report, folded: Fold) -> Fold:
     kind = model.anatomy.kind(folded.key)
     held = build.at(folded.key)
     document = held[0] if isinstance(held, list) else held
-    return replace(folded, missing=missing, thumb=thumbs(model)(Part.of(kind, document)))
+    return replace(folded, missing=missing, part=Part.of(kind, document))
 
 
 def whole_page(request: Request, page: FitPage, status: int = 200) -> Response:
