@@ -11,7 +11,8 @@ from marquetry.core.fit.report import Report
 from marquetry.core.fit.report import report_on as _report_on
 from marquetry.core.fit.rules import Rules
 from marquetry.core.remedies.offers import Offers, offers
-from marquetry.core.sheet.build import Build, dimension_as_json
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.entries import dimension_as_json
 from marquetry.core.sheet.part import Part
 from marquetry.core.sheet.schema import Choice, Count, Entry, Flag, Group, Many, Names, Quantity
 from marquetry.core.values.dimension import Dimension, Source

@@ -12,7 +12,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from marquetry.store.database import connect
-from marquetry.store.pieces import links_in
+from marquetry.store.pieces_in_watch import links_in
 from marquetry.store.watches import all_watches
 from tests.e2e.conftest import serve
 from tests.e2e.test_night_ferry import settled, type_into, version, wait

@@ -11,7 +11,8 @@ from marquetry.core.finder.candidates import Candidate, Slot
 from marquetry.core.finder.pairs import PAIRS, pair_table
 from marquetry.core.finder.shopping import shopping_card
 from marquetry.core.fit.finding import Finding
-from marquetry.core.sheet.build import Build, dimension_as_json
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.entries import dimension_as_json
 from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.verdict import Verdict
 from marquetry.formats.pairs_csv import pairs_csv

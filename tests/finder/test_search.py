@@ -13,7 +13,8 @@ from marquetry.core.finder.candidates import Candidate, Slot, spacer_candidates,
 from marquetry.core.finder.constraints import UNKNOWN
 from marquetry.core.finder.search import DECIMALS, Filling, Search, added, filled
 from marquetry.core.fit.finding import Finding
-from marquetry.core.sheet.build import Build, dimension_as_json
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.entries import dimension_as_json
 from marquetry.core.sheet.part import Part
 from marquetry.core.values.dimension import Dimension
 from marquetry.core.values.verdict import Verdict

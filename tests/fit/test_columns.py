@@ -6,7 +6,8 @@ import pytest
 from marquetry.core.fit.checks.check import Check
 from marquetry.core.fit.checks.hands import stack_over
 from marquetry.core.fit.columns import CODES, Column
-from marquetry.core.sheet.build import Build, dimension_as_json
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.entries import dimension_as_json
 from marquetry.core.values.dimension import Dimension
 from marquetry.core.values.verdict import Verdict
 from tests.strategies import MODEL, case_build, report_on, rules

@@ -12,7 +12,8 @@ from marquetry.core.fit.checks.hands import levels_of, press_plan
 from marquetry.core.fit.levels import cap_shape, dial_top
 from marquetry.core.fit.stack import chains_of, spare, terms_of
 from marquetry.core.fit.trace import Trace, observed
-from marquetry.core.sheet.build import Build, dimension_as_json
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.entries import dimension_as_json
 from marquetry.core.values.dimension import Dimension
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.number import nominal

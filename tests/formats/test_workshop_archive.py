@@ -11,7 +11,7 @@ from PIL import Image
 
 from marquetry.core.values.errors import SheetError
 from marquetry.demo.workshop import make_demo
-from marquetry.store import archive, house, photos, readings
+from marquetry.store import archive, archive_in, house, photos, readings
 from marquetry.store.database import Connection, connect, open_workshop
 from marquetry.store.shelf_search import ShelfQuery, search
 from tests.strategies import MODEL
@@ -56,7 +56,7 @@ def test_a_workshop_comes_out_of_another_program_byte_for_byte(
     packed: bytes, connection: Connection, database: Path
 ) -> None:
     steps: list[int] = []
-    contents = archive.unpack(connection, database, io.BytesIO(packed), steps.append)
+    contents = archive_in.unpack(connection, database, io.BytesIO(packed), steps.append)
     assert contents.rows["watch"] == 3
     assert len(contents.photographs) == 2
     assert steps == sorted(steps)
@@ -68,7 +68,7 @@ def test_a_workshop_comes_out_of_another_program_byte_for_byte(
     ]
     assert readings.readings_of(connection, "watch", 2, "dial.thickness")
     with pytest.raises(SheetError, match="an empty one"):
-        archive.unpack(connection, database, io.BytesIO(packed))
+        archive_in.unpack(connection, database, io.BytesIO(packed))
 
 
 Change = Callable[[dict[str, bytes]], None]
@@ -149,7 +149,7 @@ def test_what_is_no_workshop_is_refused_and_nothing_is_changed(
     packed: bytes, connection: Connection, database: Path, change: Change, words: str
 ) -> None:
     with pytest.raises(SheetError, match=words):
-        archive.unpack(connection, database, io.BytesIO(changed(packed, change)))
+        archive_in.unpack(connection, database, io.BytesIO(changed(packed, change)))
     assert archive.is_empty(connection)
     assert len(house.instruments(connection)) == 5
     assert not list(photos.folder_of(database).glob("*"))
@@ -178,16 +178,16 @@ def test_a_bomb_or_no_archive_is_refused_before_it_is_unpacked(
     connection: Connection, database: Path, content: bytes | None, words: str
 ) -> None:
     with pytest.raises(SheetError, match=words):
-        archive.unpack(connection, database, io.BytesIO(bomb() if content is None else content))
+        archive_in.unpack(connection, database, io.BytesIO(bomb() if content is None else content))
     assert archive.is_empty(connection)
 
 
 def test_a_damaged_archive_is_refused(packed: bytes, connection: Connection, database: Path) -> None:
     for share in (0.3, 0.9, 0.999):
         with pytest.raises(SheetError, match="whole"):
-            archive.unpack(connection, database, io.BytesIO(packed[: int(len(packed) * share)]))
+            archive_in.unpack(connection, database, io.BytesIO(packed[: int(len(packed) * share)]))
     spoilt = bytearray(packed)
     spoilt[len(packed) // 3] ^= 0xFF
     with pytest.raises(SheetError):
-        archive.unpack(connection, database, io.BytesIO(bytes(spoilt)))
+        archive_in.unpack(connection, database, io.BytesIO(bytes(spoilt)))
     assert archive.is_empty(connection)

@@ -10,7 +10,7 @@ from marquetry.core.sheet.part import Part
 from marquetry.core.trade.terms import Terms
 from marquetry.core.values.errors import NotFoundError, SheetError, StaleVersionError, TakenError
 from marquetry.core.values.money import Money
-from marquetry.store import donors, pieces, readings, shelf, watches
+from marquetry.store import donors, pieces, pieces_in_watch, readings, shelf, watches
 from marquetry.store.database import Connection, connect, open_workshop
 from marquetry.store.shelf_search import ShelfQuery, matching, search
 from tests.strategies import ANATOMY, MODEL, case_build
@@ -106,7 +106,7 @@ def test_a_part_that_cannot_be_read_names_the_place(document: object, path: str)
 
 def put(connection: Connection, watch_id: int, piece_id: int) -> None:
     now = watches.watch(connection, watch_id)
-    build = pieces.filled(now.build, pieces.piece(connection, piece_id))
+    build = pieces_in_watch.filled(now.build, pieces.piece(connection, piece_id))
     watches.save(connection, watch_id, now.version, build, "filled")
 
 

@@ -7,7 +7,8 @@ import json
 from importlib.resources import files
 
 from marquetry.core.fit.model import Model
-from marquetry.core.sheet.build import Build, Json
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.entries import Json
 from marquetry.core.sheet.part import PART_LINK, PIECE_LINK, Part, parts_of
 from marquetry.core.trade.terms import Terms
 from marquetry.core.values.money import Money

@@ -7,7 +7,8 @@ import json
 from typing import NoReturn
 
 from marquetry.core.sheet.anatomy import Anatomy
-from marquetry.core.sheet.build import Build, Json
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.entries import Json
 from marquetry.core.values.errors import SheetError
 
 MOST_BYTES = 1_000_000

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from marquetry.core.fit.model import Model
 from marquetry.core.remedies.idea import EFFORT_WORDS
 from marquetry.core.remedies.offers import Disagreement, Offers, Remedy
-from marquetry.core.sheet.build import Json
+from marquetry.core.sheet.entries import Json
 
 
 def remedies_of(model: Model, found: Offers) -> list[dict[str, Json]]:

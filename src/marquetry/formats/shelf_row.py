@@ -5,7 +5,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from marquetry.core.sheet.anatomy import Anatomy, is_number
-from marquetry.core.sheet.build import Json, dimension_as_json
+from marquetry.core.sheet.entries import Json, dimension_as_json
 from marquetry.core.sheet.kind import Kind
 from marquetry.core.sheet.part import Part
 from marquetry.core.sheet.schema import Count, Entry, Flag, Names, Quantity

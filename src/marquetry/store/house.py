@@ -5,7 +5,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from marquetry.core.measuring.instrument import USUAL_INSTRUMENTS, Instrument
-from marquetry.core.sheet.build import Json
+from marquetry.core.sheet.entries import Json
 from marquetry.core.values.errors import NotFoundError
 from marquetry.store.database import Connection, transaction
 

@@ -1,25 +1,17 @@
-"""Owned pieces: where each is, what became of it, and in which watch it is.
+"""Owned pieces: where each is, what is told of it, and what became of it."""
 
-A watch's sheet names the piece in each slot; `sync` reads it at every save, so undo and redo move pieces
-as well, and a piece is never in two watches. Its description follows what is measured in the watch.
-"""
-
-import json
 import sqlite3
 from dataclasses import dataclass
 from typing import Literal
 
-from marquetry.core.sheet.build import Build, Json
-from marquetry.core.sheet.part import LINKS, PART_LINK, PIECE_LINK, Part, parts_of
+from marquetry.core.sheet.part import Part
 from marquetry.core.values.errors import NotFoundError, StaleVersionError, TakenError
 from marquetry.core.values.money import Money
-from marquetry.store import readings, shelf
+from marquetry.store import shelf
 from marquetry.store.database import Connection, transaction
 from marquetry.store.sheets import read_part
 
 State = Literal["shelf", "scrapped", "returned", "sold"]
-GREATEST_ID = 2**63 - 1
-"""No row has a greater number; a sheet from elsewhere may name one."""
 CONDITIONS = ("new", "used", "worn", "faulty")
 MANY_FITTINGS = 2
 """A hand fitted this often may no longer grip."""
@@ -80,7 +72,7 @@ def piece(connection: Connection, number: int) -> Piece:
     row = connection.execute(f"{QUERY} WHERE piece.id = :id", {"id": number}).fetchone()
     if row is None:
         raise NotFoundError(f"piece {number}")
-    return _piece(connection, row)
+    return piece_in(connection, row)
 
 
 def pieces_of_part(connection: Connection, part_id: int) -> list[Piece]:
@@ -88,13 +80,13 @@ def pieces_of_part(connection: Connection, part_id: int) -> list[Piece]:
     rows = connection.execute(
         f"{QUERY} WHERE part_id = :id ORDER BY state <> 'shelf', piece.id", {"id": part_id}
     )
-    return [_piece(connection, row) for row in rows]
+    return [piece_in(connection, row) for row in rows]
 
 
 def pieces_of_donor(connection: Connection, donor_id: int) -> list[Piece]:
     """Every piece that came out of a donor."""
     rows = connection.execute(f"{QUERY} WHERE donor_id = :id ORDER BY piece.id", {"id": donor_id})
-    return [_piece(connection, row) for row in rows]
+    return [piece_in(connection, row) for row in rows]
 
 
 def kept_for(connection: Connection, watch_id: int) -> list[Piece]:
@@ -102,7 +94,7 @@ def kept_for(connection: Connection, watch_id: int) -> list[Piece]:
     rows = connection.execute(
         f"{QUERY} WHERE kept_for = :id AND in_watch.watch_id IS NULL ORDER BY piece.id", {"id": watch_id}
     )
-    return [_piece(connection, row) for row in rows]
+    return [piece_in(connection, row) for row in rows]
 
 
 def free_piece(connection: Connection, part_id: int, watch_id: int) -> Piece | None:
@@ -115,7 +107,7 @@ def free_piece(connection: Connection, part_id: int, watch_id: int) -> Piece | N
         """,
         {"part": part_id, "watch": watch_id},
     ).fetchone()
-    return None if row is None else _piece(connection, row)
+    return None if row is None else piece_in(connection, row)
 
 
 def moves(connection: Connection, number: int) -> list[Move]:
@@ -140,7 +132,7 @@ def add_piece(
         {"part": part_id, "donor": donor_id, **_values(connection, stock)},
     )
     number = int(cursor.lastrowid or 0)
-    _tell(connection, number, "out of a donor" if donor_id else "onto the shelf")
+    tell(connection, number, "out of a donor" if donor_id else "onto the shelf")
     return number
 
 
@@ -169,11 +161,11 @@ def change_stock(connection: Connection, number: int, stock: Stock, based_on: in
             {"id": number, **_values(connection, stock)},
         )
         if stock.place != before.stock.place:
-            _tell(connection, number, f"laid into {stock.place or 'no place'}")
+            tell(connection, number, f"laid into {stock.place or 'no place'}")
         if stock.kept_for != before.stock.kept_for:
-            _tell(connection, number, "kept for a watch" if stock.kept_for else "free again", stock.kept_for)
+            tell(connection, number, "kept for a watch" if stock.kept_for else "free again", stock.kept_for)
         if stock.fault and stock.fault != before.stock.fault:
-            _tell(connection, number, f"fault: {stock.fault}")
+            tell(connection, number, f"fault: {stock.fault}")
 
 
 def change_state(
@@ -189,7 +181,7 @@ def change_state(
             {"id": number, "state": state},
         )
         words = {"shelf": "back on the shelf"}.get(state, state)
-        _tell(connection, number, f"{words}: {why}" if why else words)
+        tell(connection, number, f"{words}: {why}" if why else words)
 
 
 def count_fitting(connection: Connection, number: int) -> None:
@@ -197,103 +189,11 @@ def count_fitting(connection: Connection, number: int) -> None:
     piece(connection, number)
     with transaction(connection):
         connection.execute("UPDATE piece SET fittings = fittings + 1 WHERE id = :id", {"id": number})
-        _tell(connection, number, "fitted once more")
+        tell(connection, number, "fitted once more")
 
 
-def filled(build: Build, taken: Piece) -> Build:
-    """The build with the piece in its slot, as the piece is described."""
-    kind = taken.part.kind
-    document = {**taken.part.document, PART_LINK: taken.part_id, PIECE_LINK: taken.id}
-    return build.with_entry(kind.slot, document)
-
-
-def planned(build: Build, stored: shelf.StoredPart) -> Build:
-    """The build with a part in its slot that is known but not owned: a plan, no piece."""
-    return build.with_entry(stored.part.kind.slot, {**stored.part.document, PART_LINK: stored.id})
-
-
-def links_in(build: Build) -> dict[int, tuple[str, dict[str, Json]]]:
-    """Every piece a build names, with its slot and document. TakenError where it names one twice."""
-    found: dict[int, tuple[str, dict[str, Json]]] = {}
-    for slot, _, document in parts_of(build):
-        number = document.get(PIECE_LINK) if isinstance(document, dict) else None
-        if isinstance(number, int) and not isinstance(number, bool) and 0 < number <= GREATEST_ID:
-            if number in found:
-                raise TakenError(f"Piece {number} cannot be in one watch twice. Nothing was changed.")
-            found[number] = (slot, document)
-    return found
-
-
-def sync(connection: Connection, watch_id: int, build: Build, before: Build | None = None) -> None:
-    """Bring the record of pieces in line with a watch's newest sheet; inside the saving transaction.
-
-    `before` is the sheet that was in force, where it is known: what it says of a piece that stays is not told
-    again. Raises TakenError where a piece is in another watch or no longer there.
-    """
-    wanted = links_in(build)
-    rows = connection.execute("SELECT piece_id, slot FROM in_watch WHERE watch_id = :id", {"id": watch_id})
-    here = {row["piece_id"]: row["slot"] for row in rows}
-    name = build.name
-    for number in here.keys() - wanted.keys():
-        connection.execute("DELETE FROM in_watch WHERE piece_id = :id", {"id": number})
-        _tell(connection, number, f"out of {name}, onto the shelf", watch_id)
-    for number, (slot, document) in wanted.items():
-        if number not in here:
-            if not _enter(connection, watch_id, number, slot, name):
-                continue
-        elif here[number] != slot:
-            connection.execute(
-                "UPDATE in_watch SET slot = :slot WHERE piece_id = :id", {"id": number, "slot": slot}
-            )
-        if before is None or number not in here or before.at(slot) != document:
-            _describe(connection, number, document)
-
-
-def _enter(connection: Connection, watch_id: int, number: int, slot: str, name: str) -> bool:
-    """Note that a piece came into a watch; False where the sheet names one this workshop never had."""
-    row = connection.execute(f"{QUERY} WHERE piece.id = :id", {"id": number}).fetchone()
-    if row is None:
-        return False
-    found = _piece(connection, row)
-    if found.watch_id is not None:
-        other = connection.execute(
-            """SELECT json_extract(sheet, '$.name') AS name FROM watch JOIN revision
-               ON watch_id = watch.id AND revision.version = watch.version WHERE watch.id = :id""",
-            {"id": found.watch_id},
-        ).fetchone()["name"]
-        raise TakenError(f"{found.name} is in {other}. Take it out there first. Nothing was changed.")
-    if found.state != "shelf":
-        raise TakenError(
-            f"{found.name} was {found.state}. Put it back on the shelf first. Nothing was changed."
-        )
-    connection.execute(
-        "INSERT INTO in_watch (piece_id, watch_id, slot) VALUES (:id, :watch, :slot)",
-        {"id": number, "watch": watch_id, "slot": slot},
-    )
-    if found.kind == "hands":
-        connection.execute("UPDATE piece SET fittings = fittings + 1 WHERE id = :id", {"id": number})
-    _tell(connection, number, f"into {name}", watch_id)
-    return True
-
-
-def _describe(connection: Connection, number: int, document: dict[str, Json]) -> None:
-    """Keep with the piece what its watch says of it, where that is more than its part says."""
-    found = piece(connection, number)
-    plain = {key: value for key, value in document.items() if key not in LINKS}
-    if plain == found.part.document:
-        return
-    known = json.loads(
-        connection.execute("SELECT sheet FROM part WHERE id = ?", (found.part_id,)).fetchone()[0]
-    )
-    connection.execute(
-        "UPDATE piece SET sheet = :sheet WHERE id = :id",
-        {"id": number, "sheet": None if plain == known else shelf.sheet_text(plain)},
-    )
-    now = Part.of(found.part.kind, plain)
-    readings.note_changes(connection, "piece", number, found.part.dimensions, now.dimensions)
-
-
-def _tell(connection: Connection, number: int, what: str, watch_id: int | None = None) -> None:
+def tell(connection: Connection, number: int, what: str, watch_id: int | None = None) -> None:
+    """Add a step to a piece's history; within a transaction."""
     connection.execute(
         "INSERT INTO move (piece_id, what, watch_id) VALUES (:piece, :what, :watch)",
         {"piece": number, "what": what, "watch": watch_id},
@@ -313,7 +213,8 @@ def _values(connection: Connection, stock: Stock) -> dict[str, object]:
     }
 
 
-def _piece(connection: Connection, row: sqlite3.Row) -> Piece:
+def piece_in(connection: Connection, row: sqlite3.Row) -> Piece:
+    """The piece in a row of QUERY."""
     paid = None if row["paid_minor"] is None else Money(row["paid_minor"], row["currency"])
     stock = Stock(row["place"], row["condition"], row["fault"], paid, row["supplier"] or "", row["kept_for"])
     return Piece(

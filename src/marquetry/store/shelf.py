@@ -5,7 +5,7 @@ import sqlite3
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from marquetry.core.sheet.build import Json
+from marquetry.core.sheet.entries import Json
 from marquetry.core.sheet.part import Part
 from marquetry.core.trade.terms import Terms
 from marquetry.core.values.errors import NotFoundError, StaleVersionError

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.errors import MarquetryError, NotFoundError, StaleVersionError
-from marquetry.store import pieces, readings
+from marquetry.store import pieces_in_watch, readings
 from marquetry.store.database import Connection, transaction
 from marquetry.store.sheets import Unreadable, read_sheet, sheet_text, unreadable
 
@@ -66,7 +66,7 @@ def mend(connection: Connection, watch_id: int) -> StoredWatch:
         with transaction(connection):
             newest = rows[0]["version"] + 1
             _add_revision(connection, watch_id, newest, row["sheet"], "brought back as it was", None, None)
-            pieces.sync(connection, watch_id, build)
+            pieces_in_watch.sync(connection, watch_id, build)
         return watch(connection, watch_id)
     raise NotFoundError(f"version of watch {watch_id} that can be read; take it off the bench")
 
@@ -96,7 +96,7 @@ def add_watch(connection: Connection, build: Build) -> int:
         watch_id = int(cursor.lastrowid or 0)
         _add_revision(connection, watch_id, 1, sheet_text(connection, build), "put on the bench", None, None)
         readings.note_changes(connection, "watch", watch_id, {}, build.dimensions)
-        pieces.sync(connection, watch_id, build)
+        pieces_in_watch.sync(connection, watch_id, build)
     return watch_id
 
 
@@ -119,7 +119,7 @@ def save(  # noqa: PLR0913, PLR0917  # one argument a thing that a save is about
         sheet = sheet_text(connection, build)
         at = _add_revision(connection, watch_id, based_on + 1, sheet, change, based_on, None)
         readings.note_changes(connection, "watch", watch_id, known.build.dimensions, build.dimensions)
-        pieces.sync(connection, watch_id, build, known.build)
+        pieces_in_watch.sync(connection, watch_id, build, known.build)
     return StoredWatch(watch_id, based_on + 1, build, at, change, None)
 
 
@@ -162,7 +162,7 @@ def _bring_back(connection: Connection, watch_id: int, based_on: int, way: str) 
             _add_revision(connection, watch_id, based_on + 1, *values)
             after = read_sheet(connection, past["sheet"])
             readings.note_return(connection, "watch", watch_id, before.build.dimensions, after.dimensions)
-            pieces.sync(connection, watch_id, after)
+            pieces_in_watch.sync(connection, watch_id, after)
     return watch(connection, watch_id)
 
 

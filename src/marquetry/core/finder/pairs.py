@@ -16,8 +16,9 @@ from marquetry.core.fit.columns import CODES, Column, Floats
 from marquetry.core.fit.rules import Rules
 from marquetry.core.remedies.idea import MADE_TOL
 from marquetry.core.remedies.spacers import LAYER
-from marquetry.core.sheet.build import Build, dimension_as_json
+from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.inside import SPACERS
+from marquetry.core.sheet.entries import dimension_as_json
 from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.limits import SLACK
 from marquetry.core.values.verdict import Verdict

@@ -20,8 +20,9 @@ from marquetry.core.fit.columns import Floats
 from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.report import Report
 from marquetry.core.fit.rules import Rules
-from marquetry.core.sheet.build import Build, Json
+from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.inside import SPACERS
+from marquetry.core.sheet.entries import Json
 from marquetry.core.values.verdict import Verdict
 
 Key = tuple[float, int, int, int]

@@ -8,6 +8,7 @@ DOOR = (
     "rule_sets",
     "schools",
     "levels",
+    "footing",
     "checks.check",
     "checks.formula",
     "checks.words",

@@ -13,7 +13,8 @@ from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.plausible import Plausible
 from marquetry.core.fit.report import Report
 from marquetry.core.measuring.instrument import Instrument, best_for
-from marquetry.core.sheet.build import Build, dimension_as_json
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.entries import dimension_as_json
 from marquetry.core.sheet.schema import Quantity
 from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.verdict import Verdict

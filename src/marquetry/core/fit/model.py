@@ -12,7 +12,8 @@ from marquetry.core.fit.checks.check import Check
 from marquetry.core.fit.rules import PLAIN_RULES, Rule, Rules
 from marquetry.core.fit.schools import SCHOOLS, School
 from marquetry.core.sheet.anatomy import Anatomy
-from marquetry.core.sheet.build import Build, Json
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.entries import Json
 from marquetry.core.sheet.parts import PARTS
 from marquetry.core.sheet.schema import Group, Many
 from marquetry.core.values.errors import NotFoundError

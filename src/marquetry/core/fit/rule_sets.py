@@ -6,7 +6,7 @@ careful hand can hold; each value may be changed one by one afterwards.
 
 from collections.abc import Mapping
 
-from marquetry.core.sheet.build import Json
+from marquetry.core.sheet.entries import Json
 
 RULE_SETS: Mapping[str, Mapping[str, Json]] = {
     "usual": {},

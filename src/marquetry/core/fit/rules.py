@@ -7,7 +7,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from marquetry.core.sheet.build import Build, Json
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.entries import Json
 from marquetry.core.values.entry import Unit
 from marquetry.core.values.errors import SheetError
 from marquetry.core.values.limits import Limits

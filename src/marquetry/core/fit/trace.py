@@ -12,8 +12,9 @@ from dataclasses import dataclass
 from typing import Literal, TypeAlias
 
 from marquetry.core.fit.rules import Rules
-from marquetry.core.sheet.build import Build, Json
+from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.words import HANDS
+from marquetry.core.sheet.entries import Json
 from marquetry.core.sheet.schema import Flag
 from marquetry.core.values.dimension import Dimension
 from marquetry.core.values.limits import Limits

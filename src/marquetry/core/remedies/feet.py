@@ -4,14 +4,16 @@ import math
 from collections.abc import Iterator
 from itertools import combinations
 
-from marquetry.core.fit.checks.feet import Place, feet_told, places
+from marquetry.core.fit.checks.feet import feet_told
+from marquetry.core.fit.footing import Place, places
 from marquetry.core.fit.report import Report
 from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.trace import aside
 from marquetry.core.remedies.fits import CHIPS
 from marquetry.core.remedies.idea import MADE_TOL, Idea, with_value
-from marquetry.core.sheet.build import Build, Json, dimension_as_json
+from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.inside import SPACERS
+from marquetry.core.sheet.entries import Json, dimension_as_json
 from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.figures import figure
 from marquetry.core.values.number import nominal

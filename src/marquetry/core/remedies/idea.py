@@ -3,7 +3,8 @@
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from marquetry.core.sheet.build import Build, dimension_as_json
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.entries import dimension_as_json
 from marquetry.core.values.dimension import Dimension, Source
 
 Effort = Literal[1, 2, 3, 4, 5]

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator, Mapping
 
-from marquetry.core.sheet.build import Json
+from marquetry.core.sheet.entries import Json
 
 Operation = dict[str, Json]
 

@@ -13,7 +13,8 @@ from marquetry.core.fit.rules import Rules
 from marquetry.core.section.body import Body, Drawn, Point
 from marquetry.core.section.inner_bodies import hand_heights
 from marquetry.core.section.lay_out import bodies_of
-from marquetry.core.sheet.build import Build, dimension_as_json
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.entries import dimension_as_json
 from marquetry.core.values.dimension import Dimension, Source
 
 STEP = 1e-4

@@ -10,6 +10,7 @@ DOOR = (
     "kind",
     "part",
     "plain",
+    "entries",
     "build",
     "change",
     "difference",

@@ -1,6 +1,7 @@
 """What an edit changed, in words: for the undo button and for the history."""
 
-from marquetry.core.sheet.build import Build, Json
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.entries import Json
 from marquetry.core.values.figures import figure
 
 UNKNOWN = "unknown"

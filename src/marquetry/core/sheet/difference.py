@@ -4,8 +4,9 @@ from collections.abc import Iterator, Mapping, Sequence
 from typing import TypeAlias
 
 from marquetry.core.sheet.anatomy import Anatomy
-from marquetry.core.sheet.build import Build, Json
+from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.change import change_of_entry
+from marquetry.core.sheet.entries import Json
 from marquetry.core.sheet.part import LINKS
 from marquetry.core.values.errors import NotFoundError, SheetError
 

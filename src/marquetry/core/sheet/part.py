@@ -5,8 +5,9 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from marquetry.core.sheet.anatomy import is_number
-from marquetry.core.sheet.build import FORMAT, LONGEST_WORDS, Build, Json, dimension_as_json
+from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.looks import LUME
+from marquetry.core.sheet.entries import FORMAT, LONGEST_WORDS, Json, dimension_as_json
 from marquetry.core.sheet.kind import Kind
 from marquetry.core.sheet.plain import has_control
 from marquetry.core.values.dimension import Dimension

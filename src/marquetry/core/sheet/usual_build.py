@@ -3,8 +3,9 @@
 from functools import lru_cache
 
 from marquetry.core.sheet.anatomy import Anatomy
-from marquetry.core.sheet.build import FORMAT, Build, Json
+from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.words import FUNCTIONS
+from marquetry.core.sheet.entries import FORMAT, Json
 from marquetry.core.sheet.schema import Choice, Count, Entry, Flag, Group, Many, Names, Quantity, Text
 
 SECOND = {"angle": 180.0}

@@ -6,7 +6,7 @@ from pydantic import AfterValidator, BaseModel, Field
 
 from marquetry.core.fit.model import Model
 from marquetry.core.measuring.instrument import WAYS, Instrument
-from marquetry.core.sheet.build import Json
+from marquetry.core.sheet.entries import Json
 from marquetry.core.values.entry import parse_figure
 from marquetry.core.values.errors import DimensionError
 from marquetry.web.watch.forms import Typed

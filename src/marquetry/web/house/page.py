@@ -8,7 +8,7 @@ from marquetry.core.fit.checks.check import Check
 from marquetry.core.fit.model import Model
 from marquetry.core.fit.rules import Rule
 from marquetry.core.fit.schools import School
-from marquetry.core.sheet.build import Json
+from marquetry.core.sheet.entries import Json
 from marquetry.core.values.figures import band, entered, figure
 from marquetry.drawing.gap_detail import gap_detail
 from marquetry.drawing.scene import Scene

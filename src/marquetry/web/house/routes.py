@@ -10,7 +10,7 @@ from starlette.responses import RedirectResponse, Response
 
 from marquetry.core.fit.rule_sets import RULE_SETS
 from marquetry.core.measuring.instrument import WAYS
-from marquetry.core.sheet.build import Json
+from marquetry.core.sheet.entries import Json
 from marquetry.core.values.errors import DimensionError, NotFoundError, SheetError
 from marquetry.store import house
 from marquetry.web.house.bench_under_rules import BenchUnderRules

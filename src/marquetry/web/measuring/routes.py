@@ -7,7 +7,8 @@ from fastapi import APIRouter, Request
 from starlette.datastructures import QueryParams
 from starlette.responses import RedirectResponse, Response
 
-from marquetry.core.sheet.build import Build, dimension_as_json
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.entries import dimension_as_json
 from marquetry.core.sheet.part import PART_LINK, Part, part_at
 from marquetry.core.values.dimension import Dimension
 from marquetry.core.values.errors import SheetError

@@ -12,7 +12,7 @@ from starlette.responses import FileResponse, RedirectResponse, Response, Stream
 
 from marquetry.core.values.errors import SheetError
 from marquetry.formats import shelf_csv
-from marquetry.store import archive, imports
+from marquetry.store import archive, archive_in, imports
 from marquetry.store.database import connect
 from marquetry.web.shelf.exchange_view import exchange_page
 from marquetry.web.site.deps import Connection, wants_fragments
@@ -146,7 +146,7 @@ def workshop_in(request: Request, file: UploadFile) -> Response:
 
     def task(progress: Progress) -> None:
         with closing(connect(database, model)) as own, held:
-            archive.unpack(own, database, held, progress)
+            archive_in.unpack(own, database, held, progress)
 
     return _begin(request, Work("Bringing in the workshop", steps, goes_to, task))
 

@@ -9,7 +9,7 @@ from starlette.responses import RedirectResponse, Response
 
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.difference import difference
-from marquetry.store import pieces, shelf
+from marquetry.store import pieces, pieces_in_watch, shelf
 from marquetry.web.watch.visit import Visit, Visiting
 
 router = APIRouter(prefix="/watches/{watch_id}")
@@ -23,8 +23,8 @@ def _with_part(visit: Visit, part_id: int, piece_id: int | None) -> Build:
         else pieces.free_piece(visit.connection, part_id, visit.stored.id)
     )
     if chosen is not None:
-        return pieces.filled(visit.before.build, chosen)
-    return pieces.planned(visit.before.build, shelf.part(visit.connection, part_id))
+        return pieces_in_watch.filled(visit.before.build, chosen)
+    return pieces_in_watch.planned(visit.before.build, shelf.part(visit.connection, part_id))
 
 
 @router.post("/filled", name="fill")

@@ -1,14 +1,8 @@
-"""The dial's feet over the movement's holes: which two meet, by how much, and which to take off.
-
-Follows `dial_feet` of fit-model.md. The best common turn φ is found exactly: over a stretch where every
-margin only rises or only falls, the smaller of two is largest at an end or where they cross.
-"""
+"""The dial's feet in the movement: whether two meet holes, which come off, how deep the others stand."""
 
 import math
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from functools import lru_cache
-from itertools import combinations, pairwise, permutations
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,13 +11,14 @@ from marquetry.core.fit.cases import cases_of
 from marquetry.core.fit.checks.check import Described, Span, Words
 from marquetry.core.fit.columns import Columns, Ground, Judged, Slopes, judge_formula
 from marquetry.core.fit.finding import Finding, judge
+from marquetry.core.fit.footing import best_footing, places
 from marquetry.core.fit.levels import spacer_height
 from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.trace import Trace
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.figures import figure
 from marquetry.core.values.limits import SLACK, Limits
-from marquetry.core.values.number import Number, greatest, least, nominal
+from marquetry.core.values.number import Number, greatest, least
 from marquetry.core.values.verdict import Verdict
 
 FEET, HOLES, CROWN = "dial.feet", "movement.foot_holes", "case.crown_angle"
@@ -31,156 +26,6 @@ KEYS = ("radius", "angle", "diameter")
 FEWEST = 2
 LEAST_TOLD = 0.005
 """Millimetres that would be told as 0.00."""
-
-HALVINGS = 60
-"""Bisections of a stretch of at most 1° down to below a double's resolution."""
-
-
-@dataclass(frozen=True, slots=True)
-class Place:
-    """A foot or a hole in the plan: radius, angle from 12 o'clock in the case, diameter; with tolerances."""
-
-    radius: float
-    angle: float
-    diameter: float
-    radius_tol: float
-    angle_tol: float
-    diameter_tol: float
-
-    def at(self, turn: float = 0.0) -> complex:
-        """The point in the plan after a turn in degrees, 12 o'clock along the real axis."""
-        angle = math.radians(self.angle + turn)
-        return complex(self.radius * math.cos(angle), self.radius * math.sin(angle))
-
-
-@dataclass(frozen=True, slots=True)
-class Meeting:
-    """One foot over one hole; `bend` is how far the foot may be bent to meet it."""
-
-    foot: Place
-    hole: Place
-    bend: float
-
-    def margin(self, turn: float) -> float:
-        """Room left in the hole after a common turn of the dial, mm."""
-        play = (self.hole.diameter - self.foot.diameter) / 2 + self.bend
-        return play - abs(self.foot.at(turn) - self.hole.at())
-
-    def own_turns(self) -> tuple[float, float]:
-        """The turns at which the margin is largest and smallest: foot on the hole's ray, and opposite, °."""
-        best = _wrapped(self.hole.angle - self.foot.angle)
-        return best, _wrapped(best + 180.0)
-
-    def best_margin(self, reach: float) -> float:
-        """The largest margin at any turn within ±reach: at its own turn, or at the nearer end, mm."""
-        best, _ = self.own_turns()
-        return self.margin(min(max(best, -reach), reach))
-
-    def half_width(self) -> float:
-        """How much the margin may be off in the worst case, in mm."""
-        foot, hole = self.foot, self.hole
-        along = foot.radius_tol + hole.radius_tol
-        across = math.radians(foot.radius * foot.angle_tol + hole.radius * hole.angle_tol)
-        return along + across + (foot.diameter_tol + hole.diameter_tol) / 2
-
-
-@dataclass(frozen=True, slots=True)
-class Footing:
-    """Two feet in two holes at the turn that suits both best; lengths in mm, turns in degrees."""
-
-    pairs: tuple[tuple[int, int], tuple[int, int]]
-    meetings: tuple[Meeting, Meeting]
-    turn: float
-    value: float
-
-    def worst(self, sign: int) -> float:
-        """The smaller margin at the turn, each moved by its worst case, mm; `sign` −1 worst, +1 best."""
-        return min(m.margin(self.turn) + sign * m.half_width() for m in self.meetings)
-
-    def needed_turn(self) -> float:
-        """By how much the dial would have to turn for its feet to point along the holes, in degrees."""
-        first, second = self.meetings
-        holes = second.hole.at() - first.hole.at()
-        feet = second.foot.at() - first.foot.at()
-        return _wrapped(math.degrees(math.atan2(holes.imag, holes.real) - math.atan2(feet.imag, feet.real)))
-
-    def span_error(self) -> float:
-        """How much further apart the feet stand than the holes, mm."""
-        first, second = self.meetings
-        return abs(second.foot.at() - first.foot.at()) - abs(second.hole.at() - first.hole.at())
-
-
-def _wrapped(angle: float) -> float:
-    """The angle in −180 … 180."""
-    return (angle + 180.0) % 360.0 - 180.0
-
-
-def _best_turn(meetings: tuple[Meeting, Meeting], reach: float) -> tuple[float, float]:
-    """The turn within ±reach at which the smaller margin is largest, and that margin."""
-    first, second = meetings
-    marks = {-reach, reach, 0.0, *(t for m in meetings for t in m.own_turns() if abs(t) < reach)}
-    ends = sorted(marks)
-    turns = [*ends, *(t for low, high in pairwise(ends) if (t := _crossing(first, second, low, high)))]
-    best = max(turns, key=lambda t: (round(min(m.margin(t) for m in meetings), 12), -abs(t)))
-    return best, min(m.margin(best) for m in meetings)
-
-
-def _crossing(first: Meeting, second: Meeting, low: float, high: float) -> float | None:
-    """The turn between two where both margins are equal, or None where one stays the larger."""
-
-    def lead(turn: float) -> float:
-        return first.margin(turn) - second.margin(turn)
-
-    rising = lead(low) < 0
-    if rising == (lead(high) < 0):
-        return None
-    for _ in range(HALVINGS):
-        middle = (low + high) / 2
-        if (lead(middle) < 0) == rising:
-            low = middle
-        else:
-            high = middle
-    return (low + high) / 2
-
-
-def _footings(
-    feet: tuple[Place, ...], holes: tuple[Place, ...], bend: float, reach: float
-) -> Iterator[Footing]:
-    """Fits in the order of feet and holes, without those that cannot be better than one before."""
-    every = {(f, h): Meeting(foot, hole, bend) for f, foot in enumerate(feet) for h, hole in enumerate(holes)}
-    at_most = {key: meeting.best_margin(reach) for key, meeting in every.items()}
-    found = -math.inf
-    for a, b in combinations(range(len(feet)), 2):
-        for c, d in permutations(range(len(holes)), 2):
-            if min(at_most[a, c], at_most[b, d]) < found:
-                continue
-            meetings = (every[a, c], every[b, d])
-            fit = Footing(((a, c), (b, d)), meetings, *_best_turn(meetings, reach))
-            found = max(found, fit.value)
-            yield fit
-
-
-@lru_cache(maxsize=256)
-def best_footing(feet: tuple[Place, ...], holes: tuple[Place, ...], bend: float, reach: float) -> Footing:
-    """The two feet and two holes, and the turn within ±`reach`°, whose smaller margin is the largest.
-
-    Three checks of one report ask for the same fit.
-    """
-    return max(_footings(feet, holes, bend, reach), key=lambda fit: round(fit.value, 12))
-
-
-def places(trace: Trace, path: str, turned_by: str | None = None) -> tuple[Place, ...]:
-    """All feet or holes below the path, turned by another dimension where they are given relative to it."""
-    turn = float(nominal(trace[turned_by])) if turned_by else 0.0
-    return tuple(_place(trace, f"{path}.{index}", turn) for index in range(trace.count(path)))
-
-
-def _place(trace: Trace, path: str, turn: float) -> Place:
-    keys = ("radius", "angle", "diameter")
-    radius, angle, diameter = (float(nominal(trace[f"{path}.{key}"])) for key in keys)
-    known = (trace.dimension(f"{path}.{key}") for key in keys)
-    tols = (math.nan if dimension is None else dimension.tol for dimension in known)
-    return Place(radius, angle + turn, diameter, *tols)
 
 
 @dataclass(frozen=True, slots=True)

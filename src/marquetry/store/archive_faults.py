@@ -1,0 +1,107 @@
+"""What may not be in a workshop brought in: rows that no page could show, and rows that belie each other."""
+
+import json
+from collections.abc import Mapping
+
+from marquetry.core.fit.model import Model
+from marquetry.core.fit.report import report_on
+from marquetry.core.measuring.instrument import WAYS
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.entries import Json
+from marquetry.core.sheet.part import Part
+from marquetry.core.values.dimension import Dimension, Source
+from marquetry.core.values.errors import MarquetryError, SheetError
+from marquetry.store.archive import Contents
+from marquetry.store.database import Connection
+
+
+def refuse_unreadable(model: Model, table: str, place: str, row: dict[str, Json]) -> None:
+    """Raise SheetError where a page would later meet something that it cannot show."""
+    try:
+        if table in {"revision", "variant", "donor"}:
+            build = Build(json.loads(row["sheet"]), model.anatomy)
+            model.rules_of(build).check_all()
+            if table == "donor":
+                report_on(build, model.rules_of(build))
+        elif table in {"part", "part_past"} and "kind" in row:
+            Part.of(model.anatomy.kind(row["kind"]), json.loads(row["sheet"]))
+        elif table == "reading":
+            Dimension(row["value"], row["tol"], Source(row["source"]))
+            json.loads(row["taken"])
+        elif table == "house_rule":
+            model.rules({row["key"]: json.loads(row["value"])}).check(row["key"])
+        elif table == "instrument" and not set(json.loads(row["ways"])) <= set(WAYS):
+            raise SheetError("ways", f"some of {', '.join(WAYS)}")  # told with its place below
+    except (MarquetryError, ValueError, TypeError, RecursionError) as error:
+        raise SheetError(place, "what this program can read", str(error)[:160]) from None
+
+
+WRONG: Mapping[str, str] = {
+    "a day as 2026-11-25T12:00:00Z": """
+        SELECT 'day' FROM (
+            SELECT saved_at AS day FROM revision UNION ALL SELECT made_at FROM variant
+            UNION ALL SELECT taken_apart_at FROM donor UNION ALL SELECT added_at FROM part
+            UNION ALL SELECT at FROM move UNION ALL SELECT at FROM reading UNION ALL SELECT at FROM photo
+            UNION ALL SELECT removed_at FROM watch WHERE removed_at IS NOT NULL
+            UNION ALL SELECT removed_at FROM part WHERE removed_at IS NOT NULL)
+         WHERE strftime('%Y-%m-%dT%H:%M:%SZ', day, '+0 days') IS NOT day LIMIT 1
+    """,
+    "an undo or redo to a version that is there": """
+        SELECT 'revision' FROM revision
+         WHERE (undo_to IS NOT NULL AND NOT EXISTS (SELECT 1 FROM revision AS o
+                 WHERE o.watch_id = revision.watch_id AND o.version = revision.undo_to))
+            OR (redo_to IS NOT NULL AND NOT EXISTS (SELECT 1 FROM revision AS o
+                 WHERE o.watch_id = revision.watch_id AND o.version = revision.redo_to)) LIMIT 1
+    """,
+    "a piece in a watch that is on the shelf's books": """
+        SELECT 'in_watch' FROM in_watch JOIN piece ON piece.id = piece_id WHERE state <> 'shelf' LIMIT 1
+    """,
+    "an owner for every reading": """
+        SELECT 'reading' FROM reading
+         WHERE (owner = 'watch' AND owner_id NOT IN (SELECT id FROM watch))
+            OR (owner = 'part' AND owner_id NOT IN (SELECT id FROM part))
+            OR (owner = 'piece' AND owner_id NOT IN (SELECT id FROM piece)) LIMIT 1
+    """,
+    "an owner for every photograph": """
+        SELECT 'photo' FROM photo
+         WHERE (owner = 'watch' AND owner_id NOT IN (SELECT id FROM watch))
+            OR (owner = 'part' AND owner_id NOT IN (SELECT id FROM part))
+            OR (owner = 'piece' AND owner_id NOT IN (SELECT id FROM piece))
+            OR (owner = 'donor' AND owner_id NOT IN (SELECT id FROM donor)) LIMIT 1
+    """,
+    "pieces where the newest sheet of their watch has them": """
+        SELECT 'in_watch' FROM in_watch
+          JOIN watch ON watch.id = in_watch.watch_id
+          JOIN revision ON revision.watch_id = watch.id AND revision.version = watch.version
+         WHERE coalesce(json_extract(sheet, '$.parts.' || CASE
+                   WHEN slot GLOB '*.[0-9]*' THEN replace(slot, '.', '[') || ']' ELSE slot END
+                   || '.shelf_piece'), -1) <> piece_id LIMIT 1
+    """,
+}
+"""What may not be in a workshop, each with the query that finds it."""
+
+
+def _refuse_wrong_links(connection: Connection) -> None:
+    """Raise SheetError where rows say of each other what cannot be."""
+    for expected, query in WRONG.items():
+        found = connection.execute(query).fetchone()
+        if found is not None:
+            raise SheetError(found[0], expected)
+
+
+def refuse_loose_ends(connection: Connection, contents: Contents) -> None:
+    """Raise SheetError where rows name what is not there: pictures, or owners of readings."""
+    wanted = {row[0] for row in connection.execute("SELECT DISTINCT digest FROM photo")}
+    if wanted - contents.lost != set(contents.photographs):
+        raise SheetError("photographs", "a picture for every row and a row for every picture")
+    _refuse_wrong_links(connection)
+    broken = connection.execute("PRAGMA foreign_key_check").fetchone()
+    if broken is not None:
+        raise SheetError(broken[0], "rows that name only what is there")
+    for piece in connection.execute(
+        "SELECT piece.id, kind, piece.sheet FROM piece JOIN part ON part.id = part_id"
+        " WHERE piece.sheet IS NOT NULL"
+    ):
+        refuse_unreadable(
+            connection.model, "part", f"piece {piece['id']}", {"kind": piece["kind"], "sheet": piece["sheet"]}
+        )
