@@ -1,5 +1,6 @@
 """The section as data and as SVG: to scale, complete, labels apart, nothing unescaped."""
 
+import re
 from itertools import pairwise
 from typing import Any
 
@@ -7,9 +8,17 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from lxml import etree
 
+from marquetry.core.fit.checks.check import Span, Words
+from marquetry.core.fit.checks.formula import FormulaCheck
+from marquetry.core.fit.model import Model
 from marquetry.core.section.lay_out import Section, lay_out
-from marquetry.core.section.stations import R_STATIONS, Z_STATIONS
+from marquetry.core.section.undrawable import refuse_undrawable
 from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.schema import Group as Described
+from marquetry.core.sheet.schema import PlainRing, Quantity
+from marquetry.core.sheet.ways import JAWS
+from marquetry.core.values.errors import SheetError
+from marquetry.core.values.limits import Limits
 from marquetry.core.values.verdict import Verdict
 from marquetry.drawing.labels import LabelBoard
 from marquetry.drawing.margin_notes import FEW_NOTES
@@ -35,14 +44,44 @@ def outline(section: Section, part: str) -> tuple[tuple[float, float], ...]:
     return next(body.outline for body in section.bodies if body.part == part and body.material != "void")
 
 
-def test_every_check_is_drawn_between_stations_that_exist() -> None:
-    spanned = [check for check in MODEL.checks if check.span]
-    assert len(spanned) > 25
-    for check in spanned:
-        assert check.span is not None
-        along, across = (Z_STATIONS, R_STATIONS) if check.span.axis == "z" else (R_STATIONS, Z_STATIONS)
-        assert {check.span.start, check.span.end} <= set(along)
-        assert check.span.beside in across
+def test_everything_that_is_described_can_be_drawn() -> None:
+    refuse_undrawable(MODEL)
+    assert len([check for check in MODEL.checks if check.span]) > 25
+
+
+def titled(title: str, *span: str) -> Model:
+    """The model with one more check of this title, drawn between these stations."""
+    words = Words(means="It means.", below="It is.", helps=())
+    drawn = Span("z", span[0], span[1], beside=span[2]) if span else None
+    made = FormulaCheck(
+        name="new", title=title, limits=Limits(0.0, None), formula=lambda _: 1.0, span=drawn, words=words
+    )
+    return MODEL.with_check(made)
+
+
+def ringed(**changed: Any) -> Model:
+    """The model with one more part, a plain ring."""
+    sizes = tuple(
+        Quantity(key, key, 1.0, (0.1, 9.0), JAWS, "thickness") for key in ("inside", "outside", "high")
+    )
+    ring = {"inner": "inside", "outer": "outside", "thickness": "high", "lies_on": "back_inner", **changed}
+    return MODEL.with_part(Described("hoop", "Hoop", sizes, drawn=PlainRing(**ring)))
+
+
+@pytest.mark.parametrize(
+    ("model", "told"),
+    [
+        (titled("Far too long a title for a note"), "check new, title: expected at most 25 letters"),
+        (titled("New", "nowhere", "seat", "dial_edge"), "check new, span's start: expected a name"),
+        (titled("New", "seat", "nowhere", "dial_edge"), "check new, span's end: expected a name"),
+        (titled("New", "seat", "seat", "nowhere"), "check new, span's beside: expected a name"),
+        (ringed(lies_on="nowhere"), "part hoop, lies_on: expected a height in core"),
+        (ringed(outer="width"), "part hoop, drawn: expected a dimension of the part, found width."),
+    ],
+)  # fmt: skip
+def test_what_cannot_be_drawn_is_told_in_one_sentence(model: Model, told: str) -> None:
+    with pytest.raises(SheetError, match=re.escape(told)):
+        refuse_undrawable(model)
 
 
 @pytest.mark.parametrize(

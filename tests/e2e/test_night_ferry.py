@@ -16,11 +16,9 @@ from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.wait import WebDriverWait
 
 from tests.e2e.conftest import serve
+from tests.e2e.pages import FOUND, PAGES
 
 AXE = Path(__file__).parents[2] / "node_modules" / "axe-core" / "axe.min.js"
-
-
-TRIAL = "/watches/2?try=[[%22dial.thickness%22,0.5]]"
 
 
 def wait(browser: Chrome, until: Callable[[Chrome], object]) -> None:
@@ -247,9 +245,6 @@ def test_letting_go_of_a_slider_keeps_the_last_position(browser: Chrome, address
     assert grafted == drawn(browser), "what was put over the old drawing is what the server draws"
 
 
-FOUND = "what a search found"
-
-
 def visit(browser: Chrome, address: str, page: str) -> None:
     """Open a page; a search is begun by its form, never by an address."""
     if page != FOUND:
@@ -267,34 +262,7 @@ def test_no_page_has_a_serious_accessibility_fault(browser: Chrome, address: str
     rules = tags if theme == "day" else {"type": "rule", "values": ["color-contrast"]}
     browser.get(address)
     browser.execute_script("localStorage.setItem('theme', arguments[0])", theme)
-    for page in (
-        "/",
-        "/watches/2",
-        "/watches/3?view=hands&check=hand_stack",
-        "/watches/2?view=front",
-        "/watches/3?view=back",
-        TRIAL,
-        "/rules",
-        "/rules?family=schools",
-        "/rules?family=instruments",
-        "/watches/3/measure",
-        "/watches/2/compare",
-        "/patterns",
-        "/shelf?kind=dial&for=2",
-        "/parts/14",
-        "/watches/2/remedies?now=true",
-        "/watches/2/finder",
-        FOUND,
-        "/watches/2/pairs",
-        "/watches/2/card-for/dial",
-        "/donors",
-        "/donors/1",
-        "/exchange",
-        "/caliper",
-        "/watches/2/card?path=dial.thickness&reading=0.40&reading=0.41&reading=0.40&reading=0.9",
-        "/watches/2/card?path=case.seat_to_tube&sheet=seat-to-tube&in-seat=5.1&in-hole=1.9&in-bore=1.2",
-        "/watches/2/card?path=crown.thread&outside=0.89&over=1.8&pitches=8",
-    ):
+    for page in (address_of for addresses in PAGES.values() for address_of in addresses):
         visit(browser, address, page)
         assert browser.execute_script("return document.documentElement.dataset.theme") == theme
         browser.execute_script("for (const part of document.querySelectorAll('details')) part.open = true")

@@ -5,6 +5,7 @@ DOOR = (
     "extent",
     "lay_out",
     "stations",
+    "undrawable",
     "case_bodies",
     "inner_bodies",
 )

@@ -15,7 +15,8 @@ from marquetry.core.values.errors import SheetError
 from marquetry.store import house, photos, readings, shelf, watches
 from marquetry.store.database import transaction
 from marquetry.store.readings import Owner
-from marquetry.web.measuring.view import CardPage, Sent, Subject, card_page, first
+from marquetry.web.measuring.sent import Sent, first
+from marquetry.web.measuring.view import CardPage, Subject, card_page
 from marquetry.web.site.deps import Connection, SentForm, wants_fragments
 from marquetry.web.site.pages import render
 from marquetry.web.watch.reports import Reports

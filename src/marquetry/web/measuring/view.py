@@ -4,12 +4,11 @@ Everything typed stands in the address, so that a half-filled card can be left a
 computes, the page shows.
 """
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from marquetry.core.fit.rules import Rules
 from marquetry.core.measuring.instrument import Instrument
-from marquetry.core.measuring.picture_scale import PictureScale, fit, polar
 from marquetry.core.measuring.repeated import Repeated, repeated
 from marquetry.core.measuring.thread import ThreadMatch, thread_matches
 from marquetry.core.measuring.worksheet import Computed, Worksheet
@@ -24,11 +23,8 @@ from marquetry.drawing.scene import Scene
 from marquetry.store.house import OwnedInstrument
 from marquetry.store.photos import Photo
 from marquetry.store.readings import Owner, Reading
-
-MARKS = ("1", "2", "3", "4")
-PLACE = ("radius", "angle")
-Sent = Mapping[str, Sequence[str]]
-"""The address's query or a form: every value of every name."""
+from marquetry.web.measuring.picture import MARKS, Picture, picture_of
+from marquetry.web.measuring.sent import Sent, first
 
 
 @dataclass(frozen=True, slots=True)
@@ -102,49 +98,6 @@ class Filled:
 
 
 @dataclass(frozen=True, slots=True)
-class Picture:
-    """Points clicked on a photograph: pixel by name, and what they make."""
-
-    photo: Photo
-    typed: Mapping[str, str]
-    from_back: bool
-    scale: PictureScale | None = None
-    place: tuple[Dimension, Dimension] | None = None
-    error: str = ""
-    points: tuple[tuple[str, float, float], ...] = ()
-
-    @property
-    def wanted(self) -> str:
-        """The point to be clicked next: the first that is not there yet."""
-        names = [*(f"p{mark}" for mark in MARKS), "centre", "place"]
-        return next((name for name in names if not self.typed[name]), "place")
-
-    @property
-    def residuals(self) -> dict[str, float]:
-        """Each mark's number and how far off the fit it is, in mm."""
-        return {} if self.scale is None else dict(zip(MARKS, self.scale.residuals, strict=False))
-
-    @property
-    def spots(self) -> list[tuple[str, float, float, float]]:
-        """What was clicked, in words: where it is, and where its words begin, in pixels."""
-        beside = self.photo.width // 60
-        return [
-            (f"mark {name[1:]}" if name[1:] in MARKS else name, x, y, x + beside)
-            for name, x, y in self.points
-        ]
-
-    @property
-    def dot(self) -> int:
-        """Radius of a clicked point, in pixels of the photograph."""
-        return self.photo.width // 90
-
-    @property
-    def type_size(self) -> int:
-        """Height of the words in the photograph, in its pixels."""
-        return self.photo.width // 32
-
-
-@dataclass(frozen=True, slots=True)
 class ThreadTable:
     """Which thread it may be."""
 
@@ -176,11 +129,6 @@ class CardPage:
     def can_be_pictured(self) -> bool:
         """Whether a photograph can show the dimension, and there is one."""
         return is_place(self.subject) and bool(self.photos)
-
-
-def first(sent: Sent, key: str) -> str:
-    """The first value of a name, or nothing."""
-    return next(iter(sent.get(key, ())), "").strip()
 
 
 def card_page(  # noqa: PLR0913, PLR0917  # each is read from another place
@@ -260,39 +208,6 @@ def fill(sheet: Worksheet, sent: Sent, tool: Instrument | None) -> Filled:
         return Filled(sheet, typed, sheet.compute(dimensions))
     except DimensionError as error:
         return Filled(sheet, typed, error=str(error))
-
-
-def picture_of(sent: Sent, photos: list[Photo]) -> Picture | None:
-    """Marks, centre and place clicked on the chosen photograph."""
-    number = first(sent, "photo")
-    photo = next((photo for photo in photos if str(photo.id) == number), None)
-    if photo is None:
-        return None
-    names = [f"p{mark}" for mark in MARKS] + [f"m{mark}" for mark in MARKS] + ["centre", "place"]
-    typed = {name: first(sent, name) for name in names}
-    from_back = first(sent, "back") == "yes"
-    try:
-        points = {name: _point(name, text) for name, text in typed.items() if text}
-    except DimensionError as error:
-        return Picture(photo, typed, from_back, error=str(error))
-    shown = tuple((name, *at) for name, at in points.items() if not name.startswith("m"))
-    marks = [mark for mark in MARKS if f"p{mark}" in points and f"m{mark}" in points]
-    try:
-        scale = fit([points[f"p{m}"] for m in marks], [points[f"m{m}"] for m in marks]) if marks[2:] else None
-        place = None
-        if scale and "centre" in points and "place" in points:
-            place = polar(scale, points["centre"], points["place"], from_back=from_back)
-        return Picture(photo, typed, from_back, scale, place, points=shown)
-    except DimensionError as error:
-        return Picture(photo, typed, from_back, error=str(error), points=shown)
-
-
-def _point(name: str, text: str) -> tuple[float, float]:
-    """Two numbers parted by a semicolon or a gap."""
-    numbers = parse_figures(name, text, "mm")
-    if len(numbers) != 2:  # noqa: PLR2004  # x and y
-        raise DimensionError(name, f"“{text[:40]}”", "", "two numbers, x; y")
-    return numbers[0], numbers[1]
 
 
 def thread_of(sent: Sent, tool: Instrument | None) -> ThreadTable:

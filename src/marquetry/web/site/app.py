@@ -9,6 +9,7 @@ from starlette.staticfiles import StaticFiles
 
 from marquetry import __version__
 from marquetry.core.fit.model import Model
+from marquetry.core.section.undrawable import refuse_undrawable
 from marquetry.devices.caliper import Caliper
 from marquetry.web.bench import routes as bench
 from marquetry.web.finder import routes as finder
@@ -42,6 +43,7 @@ LOCAL_HOSTS = ("127.0.0.1", "localhost", "[::1]")
 
 def create_app(database: Path, model: Model, allowed_host: str = "127.0.0.1") -> FastAPI:
     """The application on one workshop's database; it answers to this machine's names and `allowed_host`."""
+    refuse_undrawable(model)
     app = FastAPI(title="Marquetry", version=__version__, docs_url=None, redoc_url=None)
     app.state.database, app.state.model = database, model
     app.state.works, app.state.wedge, app.state.caliper = Jobs[Work]("pieces of work"), Wedge(), Caliper()

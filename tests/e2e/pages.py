@@ -1,0 +1,43 @@
+"""Every page by its route's name, with an address of the demo for each; a test holds the names complete."""
+
+FOUND = "what a search found"
+"""A search is begun by its form, never by an address."""
+TRIAL = "/watches/2?try=[[%22dial.thickness%22,0.5]]"
+CARD = "/watches/2/card?path="
+
+PAGES: dict[str, tuple[str, ...]] = {
+    "bench": ("/",),
+    "watch": (
+        "/watches/2", "/watches/3?view=hands&check=hand_stack", "/watches/2?view=front",
+        "/watches/3?view=back", TRIAL,
+    ),
+    "watch_parts": ("/watches/3/parts",),
+    "house": ("/rules", "/rules?family=schools", "/rules?family=instruments"),
+    "measure": ("/watches/3/measure",),
+    "compare": ("/watches/2/compare",),
+    "remedies": ("/watches/2/remedies?now=true",),
+    "finder": ("/watches/2/finder",),
+    "find": (FOUND,),
+    "pairs": ("/watches/2/pairs",),
+    "shopping": ("/watches/2/card-for/dial",),
+    "shelf": ("/shelf?kind=dial&for=2",),
+    "part": ("/parts/14",),
+    "part_card": ("/parts/14/card?path=hands.hour.bore",),
+    "donors": ("/donors",),
+    "donor": ("/donors/1",),
+    "exchange": ("/exchange",),
+    "caliper": ("/caliper",),
+    "watch_card": (
+        f"{CARD}dial.thickness&reading=0.40&reading=0.41&reading=0.40&reading=0.9",
+        f"{CARD}case.seat_to_tube&sheet=seat-to-tube&in-seat=5.1&in-hole=1.9&in-bore=1.2",
+        f"{CARD}crown.thread&outside=0.89&over=1.8&pitches=8",
+    ),
+    "patterns": ("/patterns",),
+}  # fmt: skip
+NO_PAGES = {
+    "raw_sheet", "caliper_stream", "shelf_csv", "workshop_zip", "try_part", "part_fold", "plate_svg",
+    "sheet_json", "findings_json", "photo", "pairs_csv",
+}  # fmt: skip
+"""Files, fragments, a stream, and addresses that lead on to a page."""
+PASSING = {"import", "work"}
+"""Pages of a file on its way in: the shelf's own browser test sees them."""
