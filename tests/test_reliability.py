@@ -4,6 +4,7 @@ The first two are a seeded tenth of `make torture`; the rest hold each thing tha
 """
 
 import fcntl
+import html
 import json
 import os
 import socket
@@ -21,10 +22,12 @@ from starlette.testclient import TestClient
 
 from marquetry.core.values.errors import BusyError, SheetError, TakenError
 from marquetry.demo.workshop import make_demo
+from marquetry.store.database import connect
 from marquetry.store.opening import locked, refuse_foreign
 from marquetry.web.site.app import create_app
+from marquetry.web.site.deps import opened
 from marquetry.web.site.jobs import MOST_RUNNING, Jobs, Work
-from tests.strategies import MODEL
+from tests.strategies import MODEL, case
 from tests.torture import INPUTS, KILLS, broken_pages, hostile_inputs, kills, nested
 
 TENTH = 10
@@ -217,6 +220,36 @@ def test_a_workshop_that_is_written_to_is_told_as_busy(client: TestClient, datab
     assert answer.status_code == 503
     assert int(answer.headers["Retry-After"]) > 0
     assert client.post(f"{WATCH}/entries", data=form).status_code == 200
+
+
+@pytest.mark.parametrize(
+    ("limit", "told"),
+    [
+        ("PRAGMA max_page_count = 1", "The disk is full. Nothing was changed."),
+        ("PRAGMA query_only = ON", "The workshop's file cannot be written. Nothing was changed."),
+    ],
+)
+def test_a_disk_that_takes_no_more_is_told_as_that(
+    client: TestClient, database: Path, limit: str, told: str
+) -> None:
+    """SQLite itself says so: no page more than there are, for which 1 stands, or nothing written at all."""
+
+    def limited() -> Iterator[sqlite3.Connection]:
+        connection = connect(database, MODEL)
+        connection.execute(limit)
+        yield connection
+        connection.close()
+
+    app: Any = client.app
+    app.dependency_overrides[opened] = limited
+    sheet = json.dumps({**case(1)["build"], "name": "Great", "told": "What needs pages of its own. " * 4000})
+    files = {"sheet": ("great.json", sheet)}
+    answer = client.post("/sheets", files=files)
+    assert answer.status_code == 507
+    assert told in html.unescape(answer.text)
+    app.dependency_overrides.clear()
+    assert "Great" not in client.get("/").text
+    assert client.post("/sheets", files=files, follow_redirects=False).status_code == 303
 
 
 def test_works_beyond_the_few_at_a_time_are_refused() -> None:

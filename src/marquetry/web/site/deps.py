@@ -17,7 +17,8 @@ FRAGMENT_HEADER = "marquetry-fragment"
 """Sent by the page's own script: answer with the parts of the page that changed, not with all of it."""
 
 
-def _connection(request: Request) -> Iterator[_Opened]:
+def opened(request: Request) -> Iterator[_Opened]:
+    """A connection to the workshop for this one request."""
     connection = connect(request.app.state.database, request.app.state.model)
     try:
         yield connection
@@ -72,7 +73,7 @@ async def _sent(request: Request) -> dict[str, list[str]]:
         }
 
 
-Connection = Annotated[_Opened, Depends(_connection)]
+Connection = Annotated[_Opened, Depends(opened)]
 Model = Annotated[_Model, Depends(_model)]
 Looking = Annotated[Display, Depends(_display)]
 SentForm = Annotated[dict[str, list[str]], Depends(_sent)]
