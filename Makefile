@@ -42,7 +42,7 @@ demo-fresh: setup        ## put the demo workshop back as it was, then serve it
 serve: setup             ## serve your own workshop
 	@$(BIN)/marquetry serve --port $(PORT)
 
-browser:
+browser:       ## headless Chromium, where there is none yet
 	@command -v chromium >/dev/null && command -v chromedriver >/dev/null || \
 	  { apt-get update -q && DEBIAN_FRONTEND=noninteractive apt-get install -y -q --no-install-recommends chromium chromium-driver; }
 
@@ -58,7 +58,7 @@ check: $(VENV)/.setup-dev    ## format, lint, strict types
 	$(BIN)/ruff check .
 	$(BIN)/mypy
 
-format: $(VENV)/.setup-dev
+format: $(VENV)/.setup-dev    ## put the code in its form, mend what lint can
 	$(BIN)/ruff format .
 	$(BIN)/ruff check --fix .
 
@@ -77,9 +77,9 @@ screenshots: $(VENV)/.setup-dev browser    ## refresh docs/screenshots from the 
 drawings: $(VENV)/.setup-dev    ## refresh docs/drawings
 	@$(BIN)/python -m tests.drawings
 
-lock:
+lock:          ## pin every dependency anew, with its hashes
 	$(BIN)/uv pip compile -q --no-header --universal --python-version 3.11 --generate-hashes requirements.in -o requirements.lock
 	$(BIN)/uv pip compile -q --no-header --universal --python-version 3.11 --generate-hashes -c requirements.lock requirements-dev.in -o requirements-dev.lock
 
-clean:
+clean:         ## take away what was made: environment, packages, caches
 	rm -rf $(VENV) node_modules .pytest_cache .mypy_cache .ruff_cache .hypothesis

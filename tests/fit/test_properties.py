@@ -26,7 +26,7 @@ DECIDED = {Verdict.CLEAR: 0, Verdict.TIGHT: 1, Verdict.CLASH: 2}
 
 @relaxed
 @given(builds())
-def test_low_value_high_stand_in_order_and_chance_is_one(build: Build) -> None:
+def test_low_value_high_stand_in_order_and_chances_are_shares(build: Build) -> None:
     for finding in report_on(build).findings.values():
         if finding.verdict in DECIDED and finding.value is not None:
             assert finding.low is not None

@@ -53,6 +53,24 @@ class SchoolRow:
     turns: tuple[Turn, ...]
 
 
+def families_of(model: Model) -> Mapping[str, tuple[Check, ...]]:
+    """The checks that have limits to set, by family, the first of each key."""
+    named = {name: tuple(c for c in checks if _bounded(c)) for name, checks in model.families}
+    first = model.limit_keys
+    kept = {n: tuple(c for c in checks if first[c.key] is c) for n, checks in named.items()}
+    return {name: checks for name, checks in kept.items() if checks}
+
+
+def chapter_of(model: Model, key: str) -> str:
+    """The key of the chapter in which a rule stands."""
+    if key in model.plain_rules:
+        return NUMBERS
+    if key in model.schools:
+        return SCHOOLS
+    held = (n for n, checks in families_of(model).items() if key in {check.key for check in checks})
+    return _key(next(held, ""))
+
+
 @dataclass(frozen=True)
 class HousePage:
     """What the page shows: the chapter asked for, or the first."""
@@ -63,11 +81,8 @@ class HousePage:
 
     @cached_property
     def families(self) -> Mapping[str, tuple[Check, ...]]:
-        """The checks that have limits to set, by family, the first of each key."""
-        named = {name: tuple(c for c in checks if _bounded(c)) for name, checks in self.model.families}
-        first = self.model.limit_keys
-        kept = {n: tuple(c for c in checks if first[c.key] is c) for n, checks in named.items()}
-        return {name: checks for name, checks in kept.items() if checks}
+        """The checks that have limits to set, by family."""
+        return families_of(self.model)
 
     @property
     def chapters(self) -> Iterator[Chapter]:
@@ -106,15 +121,6 @@ class HousePage:
             for school in self.model.school_list:
                 turns = tuple(self.bench.turns(school.key))
                 yield SchoolRow(school, rules.school(school.key), turns)
-
-    def chapter_of(self, key: str) -> str:
-        """The key of the chapter in which a rule stands."""
-        if key in self.model.plain_rules:
-            return NUMBERS
-        if key in self.model.schools:
-            return SCHOOLS
-        held = (n for n, checks in self.families.items() if key in {check.key for check in checks})
-        return _key(next(held, ""))
 
     def _limits(self, check: Check) -> RuleRow:
         key, own = check.key, self.bench.own.get(check.key)

@@ -15,7 +15,7 @@ from marquetry.core.values.errors import DimensionError, NotFoundError, SheetErr
 from marquetry.store import house
 from marquetry.web.house.bench_under_rules import BenchUnderRules
 from marquetry.web.house.forms import InstrumentForm, RuleForm
-from marquetry.web.house.page import INSTRUMENTS, HousePage, defaults
+from marquetry.web.house.page import INSTRUMENTS, HousePage, chapter_of, defaults
 from marquetry.web.site.deps import Connection, SentForm, wants_fragments
 from marquetry.web.site.pages import render
 
@@ -41,8 +41,7 @@ def _page(
 
 def _changed(request: Request, connection: Connection, key: str) -> Response:
     """The chapter of a rule that was saved: in its place for the script, else by its address."""
-    page = HousePage(connection.model, BenchUnderRules(connection, request.app.state.reports), "")
-    family = page.chapter_of(key)
+    family = chapter_of(connection.model, key)
     if wants_fragments(request):
         return _page(request, connection, family)
     address = request.app.url_path_for("house")
@@ -71,8 +70,8 @@ def set_rule(request: Request, connection: Connection, form: Annotated[RuleForm,
         value = form.read(connection.model)
         connection.model.rules({form.key: value} if value is not None else {}).check(form.key)
     except (DimensionError, SheetError) as error:
-        page = HousePage(connection.model, BenchUnderRules(connection, request.app.state.reports), "")
-        return _page(request, connection, page.chapter_of(form.key), {form.key: str(error)})
+        family = chapter_of(connection.model, form.key)
+        return _page(request, connection, family, {form.key: str(error)})
     house.set_rule(connection, form.key, None if value == usual[form.key] else value, "own")
     return _changed(request, connection, form.key)
 
