@@ -36,7 +36,7 @@ VIEWS = {
     "orchard-parts": ("/watches/3/parts", "day"),
     "night-ferry-remedies": ("/watches/2/remedies?now=true", "day"),
     "movements-and-cases": ("/watches/2/pairs?kinds=movement-case", "day"),
-    "patterns": ("/patterns", "day"),
+    "finder": ("/watches/2/finder", "day"),
 }
 
 

@@ -15,7 +15,7 @@ from marquetry.core.values.money import Money
 from marquetry.store import shelf
 from marquetry.store.database import Connection
 from marquetry.store.donors import take_apart
-from marquetry.store.pieces import Stock, add_piece
+from marquetry.store.pieces import Stock, add_piece, change_state, pieces_of_donor
 
 SUPPLIERS = {
     "Sandbank Parts": "EUR",
@@ -62,7 +62,10 @@ def take_donors_apart(connection: Connection, builds: dict[str, Build]) -> None:
         fair = fair.with_entry(f"{key}.name", name)
     for key in ("bezel", "bezel_insert", "holder", "crystal_gasket", "back_gasket"):
         fair = fair.without(key)
-    take_apart(connection, fair, Money(4500, "EUR"), "Bought at a fair; the date does not change.")
+    number = take_apart(connection, fair, Money(4500, "EUR"), "Bought at a fair; the date does not change.")
+    for taken in pieces_of_donor(connection, number):
+        if taken.kind == "crystal":
+            change_state(connection, taken.id, "scrapped", "scratched too deep to polish")
     slim = builds["orchard"].renamed("Dunlin, out of a drawer")
     for key, name in (("case", "Dunlin case 35"), ("dial", "Dunlin dial"), ("strap", "Dunlin strap")):
         slim = slim.with_entry(key, {"name": name})
