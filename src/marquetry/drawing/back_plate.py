@@ -98,7 +98,7 @@ def _turn(p: Plausible, plan: Plan, finding: Finding) -> Iterator[Mark]:
     yield plan.arc(radius, start, start + turn, "turn-line")
     yield Dot(plan.at(radius, start + turn), 0.8, "turn-end")
     x, y = plan.at(radius - 2.2, start + turn / 2)
-    yield Label((x, y), f"{figure(turn, 1, '°', signed=True)}", "figure halo", 3.4, "middle")
+    yield Label((x, y), f"{figure(turn, 1, '°', signed=True)}", "figure halo", 3.6, "middle")
 
 
 def _close_up(p: Plausible, finding: Finding) -> Iterator[Mark]:

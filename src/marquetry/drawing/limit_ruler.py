@@ -34,7 +34,7 @@ def _marks(finding: Finding, decimals: int) -> Iterator[Mark]:
     yield Line(((0.0, LINE), (WIDTH, LINE)), "frame")
     for end in ends:
         yield Line(((x(end), LINE - BAND - 1.2), (x(end), LINE + BAND + 1.2)), "ruler-limit")
-        yield Label((x(end), 0.8), figure(end, decimals), "figure quiet", 3.0, "middle")
+        yield Label((x(end), 0.8), figure(end, decimals), "figure quiet", 3.2, "middle")
     yield Box((x(low), LINE - 1.0), max(x(high) - x(low), 0.4), 2.0, "ruler-worst")
     yield Line(((x(value), LINE - BAND), (x(value), LINE + BAND)), "ruler-value")
     yield Label(

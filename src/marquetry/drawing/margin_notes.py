@@ -102,7 +102,7 @@ def _tied(spot: Spot, marks: tuple[Mark, ...], display: Display, *, unnoted: boo
 def _figure(spot: Spot, board: LabelBoard) -> Iterator[Label]:
     words = _told(spot)
     if words:
-        yield Label(board.place(spot.anchor, words, 3.4), words, "figure gap-figure halo", 3.4)
+        yield Label(board.place(spot.anchor, words, 3.6), words, "figure gap-figure halo", 3.6)
 
 
 def _placed(spots: list[Spot]) -> Iterator[tuple[Spot, Paper, bool]]:

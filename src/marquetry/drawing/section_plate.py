@@ -100,7 +100,7 @@ def _name_on(body: Body, sheet: Sheet) -> Label:
         y = low + 3.2
     if body.part == "case_back":
         y = low + 2.0
-    return Label((x, y - 1.0), body.label.lower(), "display part-name halo", 3.4, "middle")
+    return Label((x, y - 1.0), body.label.lower(), "display part-name halo", 3.6, "middle")
 
 
 def _centre_lines(section: Section, sheet: Sheet, window: Window, display: Display) -> Iterator[Mark]:
@@ -126,7 +126,7 @@ def _press_plan(section: Section, sheet: Sheet) -> Iterator[Mark]:
         yield Line((sheet.at((left, height)), sheet.at((0.0, height))), "press-line")
         x, y = sheet.at((left - SHIM_WIDTH / 2, height))
         yield Label((x, y + 4.4), HAND_LABELS[hand], "quiet halo", 3.6, "middle")
-        yield Label((x, y + 1.0), figure(height - face), "figure halo", 3.4, "middle")
+        yield Label((x, y + 1.0), figure(height - face), "figure halo", 3.6, "middle")
 
 
 def _foot(section: Section, sheet: Sheet) -> Iterator[Mark]:
