@@ -33,7 +33,7 @@ def back_plate(build: Build, report: Report, display: Display) -> Scene:
         *_turn(p, plan, finding),
         *(() if display.true_size else _close_up(p, finding)),
         *findings_on(plan_spots(p, report, plan, ("feet", "date")), display),
-        *plan_foot(plan.scale, "Seen from the back", p.assumed()),
+        Group(tuple(plan_foot(plan.scale, "Seen from the back", p.assumed())), "sheet-foot"),
     )
     words = "The dial from behind with its feet over the movement's holes, to scale."
     return Scene(WIDTH, HEIGHT, f"{build.name}: the dial's back", words, marks)

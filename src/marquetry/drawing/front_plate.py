@@ -30,7 +30,7 @@ def front_plate(build: Build, report: Report, display: Display) -> Scene:
         *border(),
         Group(bodies, "bodies"),
         *findings_on(plan_spots(p, report, plan, ("date", "bezel", "strap")), display),
-        *plan_foot(plan.scale, "Seen from the crystal side", p.assumed()),
+        Group(tuple(plan_foot(plan.scale, "Seen from the crystal side", p.assumed())), "sheet-foot"),
     )
     return Scene(WIDTH, HEIGHT, f"{build.name}: front", "The watch from the crystal side, to scale.", marks)
 

@@ -30,7 +30,7 @@ def section_plate(section: Section, name: str, display: Display | None = None) -
         Group(tuple(_centre_lines(section, sheet, window, display)), "centre-lines"),
         *(_press_plan(section, sheet) if display.view == "hands" else ()),
         *findings_on(section_spots(section, sheet, window), display),
-        *_foot(section, sheet),
+        Group(tuple(_foot(section, sheet)), "sheet-foot"),
     )
     return Scene(WIDTH, HEIGHT, f"{name}: section", _description(section), marks)
 
