@@ -167,17 +167,17 @@ def test_a_file_of_parts_shows_its_progress_and_what_it_would_do(
 MOVED = """
 import os, sys
 from pathlib import Path
-from marquetry.store import pieces, watches
+from marquetry.store import pieces_in_watch, watches
 from marquetry.core.fit.model import usual_model
 from marquetry.store.database import connect
-told = pieces._tell
+told = pieces_in_watch.tell
 def killed(connection, *rest):
     told(connection, *rest)
     if int(sys.argv[2]) == killed.left:
         os._exit(9)
     killed.left += 1
 killed.left = 0
-pieces._tell = killed
+pieces_in_watch.tell = killed
 connection = connect(Path(sys.argv[1]), usual_model())
 watch = watches.watch(connection, 2)
 build = watch.build

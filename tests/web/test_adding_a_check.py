@@ -46,7 +46,7 @@ def test_the_documented_check_follows_into_page_drawing_rules_and_table(tmp_path
         page = client.get(f"/watches/1?check={check.name}").text
         assert f'title="{check.title}: clash"' in page
         assert f'id="rail-{check.name}"' in page
-        assert 'id="tray-crystal_gasket-wall"' in page
+        assert 'id="tray-crystal_gasket-wall-value"' in page
         assert check.title in client.get("/rules?family=more").text
         findings = client.get("/watches/1/findings.json").json()["findings"]
         assert findings[check.name]["value"] == pytest.approx(-0.1)

@@ -105,7 +105,8 @@ def test_what_is_refused_is_told_by_the_field_and_kept_as_typed(
     form["place"] = "tray" if form["path"] == "dial.thickness" else "ledger"
     answer = client.post("/watches/1/entries?check=stem_height", data=form)
     assert answer.status_code == 422
-    row = parsed(answer.text).get_element_by_id(f"{form['place']}-{form['path'].replace('.', '-')}")
+    name = f"{form['place']}-{form['path'].replace('.', '-')}-value"
+    row = parsed(answer.text).get_element_by_id(name).getparent()
     assert told in text(row.xpath(".//*[contains(@class,'error')]")[0])
     assert row.xpath(".//input[@name='value']/@value") == [form["value"]]
     assert 'data-version="1"' in client.get("/watches/1").text
@@ -137,7 +138,7 @@ def test_an_empty_value_makes_a_dimension_unknown(client: TestClient) -> None:
 def test_inches_and_a_tolerance_are_shown_back_in_millimetres(client: TestClient) -> None:
     data = {"version": "1", **ENTRY, "path": "dial.diameter", "value": '1 1/8" ±0.001', "place": "ledger"}
     answer = client.post("/watches/1/entries", data=data)
-    row = parsed(answer.text).get_element_by_id("ledger-dial-diameter")
+    row = parsed(answer.text).get_element_by_id("ledger-dial-diameter-value").getparent()
     assert row.xpath(".//input[@name='value' or @name='tol']/@value") == ["28.575", "0.0254"]
 
 
@@ -288,7 +289,7 @@ def test_a_hostile_name_is_escaped_everywhere(client: TestClient) -> None:
 def test_an_unusual_value_is_saved_and_asked_about(client: TestClient, typed: str, remark: str) -> None:
     data = {"version": "1", **ENTRY, "path": "movement.diameter", "value": typed, "place": "ledger"}
     answer = client.post("/watches/1/entries", data=data)
-    row = parsed(answer.text).get_element_by_id("ledger-movement-diameter")
+    row = parsed(answer.text).get_element_by_id("ledger-movement-diameter-value").getparent()
     if typed == "280":
         assert "at most 200 mm" in text(row)
     else:

@@ -35,7 +35,7 @@ document.addEventListener("change", (event) => {
     else Links.choose(Forms.looked(look));
     return;
   }
-  const form = event.target.closest("form[data-live][data-kept]");
+  const form = event.target.closest("form[data-kept]");
   if (form && document.getElementById("live")) Forms.send(form);
 });
 
@@ -47,7 +47,7 @@ document.addEventListener("submit", (event) => {
     Forms.look(look);
     return;
   }
-  const form = event.target.closest("form[data-live]");
+  const form = event.target.closest("form[data-live], form[data-kept]");
   if (!form) return;
   event.preventDefault();
   if (!document.getElementById("live")) return; // a pattern, not a watch
