@@ -26,7 +26,7 @@ def _hundredths(count: int) -> str:
 
 @lru_cache(maxsize=1)
 def _hatches() -> str:
-    return files("marquetry.drawing").joinpath("hatches.svg").read_text("utf-8")
+    return files("marquetry.drawing").joinpath("hatches.svg").read_text("utf-8").replace("\n", "")
 
 
 @lru_cache(maxsize=1)
