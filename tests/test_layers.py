@@ -113,3 +113,17 @@ def test_no_view_model_renders() -> None:
     assert {
         str(file.relative_to(web)) for file in web.rglob("*.py") if renderers & set(imports(file))
     } == WRITES_SVG
+
+
+def test_a_word_has_one_meaning() -> None:
+    """No class, and no name for a type, is given twice."""
+    given: dict[str, list[str]] = {}
+    for file in SOURCE.rglob("*.py"):
+        for node in ast.parse(file.read_text("utf-8")).body:
+            target = node.targets[0] if isinstance(node, ast.Assign) else getattr(node, "target", None)
+            name = node.name if isinstance(node, ast.ClassDef) else getattr(target, "id", "")
+            if re.fullmatch(r"[A-Z]\w*[a-z]\w*", name):
+                given.setdefault(name, []).append(file.name)
+    assert len(given) > 200
+    twice = {name for name, files in given.items() if len(files) > 1}
+    assert twice == {"Connection", "Model"}, "what routes ask for by name is the very thing: web/site/deps.py"

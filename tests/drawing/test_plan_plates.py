@@ -10,7 +10,7 @@ from marquetry.core.sheet.build import Build
 from marquetry.drawing.front_plate import turns_of
 from marquetry.drawing.plan import Plan
 from marquetry.drawing.plate import plate
-from marquetry.drawing.scene import Dot, Group, Label, Line, Scene
+from marquetry.drawing.scene import Cluster, Dot, Label, Line, Scene
 from marquetry.drawing.sheet import Display
 from marquetry.drawing.svg import to_svg
 from tests.strategies import ANATOMY, builds, case_build, report_on
@@ -97,9 +97,8 @@ def test_any_build_is_drawn_from_front_and_back(build: Build) -> None:
             scene = drawn(build, Display(view=view, true_size=true_size))
             etree.fromstring(to_svg(scene))
     findings = report_on(build).findings
-    groups = {
-        m.data["check"] for m in drawn(build, Display(view="back")).walk() if isinstance(m, Group) and m.data
-    }
+    marks = drawn(build, Display(view="back")).walk()
+    groups = {mark.data["check"] for mark in marks if isinstance(mark, Cluster) and mark.data}
     assert ("dial_feet" in groups) == (findings["dial_feet"].verdict.value != "skipped")
 
 

@@ -14,15 +14,14 @@ from marquetry.core.fit.model import Model
 from marquetry.core.section.lay_out import Section, lay_out
 from marquetry.core.section.undrawable import refuse_undrawable
 from marquetry.core.sheet.build import Build
-from marquetry.core.sheet.schema import Group as Described
-from marquetry.core.sheet.schema import PlainRing, Quantity
+from marquetry.core.sheet.schema import Group, PlainRing, Quantity
 from marquetry.core.sheet.ways import JAWS
 from marquetry.core.values.errors import SheetError
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.verdict import Verdict
 from marquetry.drawing.labels import LabelBoard
 from marquetry.drawing.margin_notes import FEW_NOTES
-from marquetry.drawing.scene import Box, Group, Line, Scene
+from marquetry.drawing.scene import Box, Cluster, Line, Scene
 from marquetry.drawing.section_plate import section_plate
 from marquetry.drawing.section_thumb import section_thumb
 from marquetry.drawing.sheet import NOTE_HEIGHT, STRETCHES, VIEWS, Display
@@ -65,7 +64,7 @@ def ringed(**changed: Any) -> Model:
         Quantity(key, key, 1.0, (0.1, 9.0), JAWS, "thickness") for key in ("inside", "outside", "high")
     )
     ring = {"inner": "inside", "outer": "outside", "thickness": "high", "lies_on": "back_inner", **changed}
-    return MODEL.with_part(Described("hoop", "Hoop", sizes, drawn=PlainRing(**ring)))
+    return MODEL.with_part(Group("hoop", "Hoop", sizes, drawn=PlainRing(**ring)))
 
 
 @pytest.mark.parametrize(
@@ -137,7 +136,7 @@ def test_any_build_is_drawn_in_every_view_and_notes_never_overlap(build: Build) 
 def test_each_spoken_finding_has_its_gap_and_its_note() -> None:
     build = case_build(9)
     scene = plate(build, Display(link="?view=half&", chosen="dial_cover"))
-    groups = [m for m in scene.walk() if isinstance(m, Group)]
+    groups = [m for m in scene.walk() if isinstance(m, Cluster)]
     findings = report_on(build).findings.values()
     spanned = {
         f.check for f in findings if f.verdict is not Verdict.SKIPPED and MODEL.check_by_name[f.check].span
@@ -152,7 +151,7 @@ def test_each_spoken_finding_has_its_gap_and_its_note() -> None:
 def test_the_chosen_finding_has_a_note_however_clear_it_is() -> None:
     for check in ("crystal_squeeze", "insert_recess"):
         scene = plate(case_build(1), Display(link="?view=half&", chosen=check))
-        links = [m.link for m in scene.walk() if isinstance(m, Group) and m.link]
+        links = [m.link for m in scene.walk() if isinstance(m, Cluster) and m.link]
         assert f"?view=half&check={check}" in links
 
 

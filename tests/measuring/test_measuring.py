@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from marquetry.core.measuring.instrument import USUAL_INSTRUMENTS, Instrument
-from marquetry.core.measuring.picture_scale import Point, fit, polar
+from marquetry.core.measuring.picture_scale import PlanPoint, fit, polar
 from marquetry.core.measuring.repeated import repeated
 from marquetry.core.measuring.thread import thread_matches, threads
 from marquetry.core.measuring.worksheets import WORKSHEETS, worksheet_named, worksheets_for
@@ -138,10 +138,10 @@ def test_every_worksheet_serves_a_described_dimension_and_every_hard_one_has_a_w
     assert worksheets_for("movement.centre_to_stem_tip")
 
 
-CORNERS: list[Point] = [(-10.0, -10.0), (10.0, -10.0), (10.0, 10.0), (-10.0, 10.0)]
+CORNERS: list[PlanPoint] = [(-10.0, -10.0), (10.0, -10.0), (10.0, 10.0), (-10.0, 10.0)]
 
 
-def seen(place: Point) -> Point:
+def seen(place: PlanPoint) -> PlanPoint:
     """A picture 20 pixels a millimetre, turned by 7° and stretched by a hundredth, y down."""
     x, y = place
     turn = math.radians(7)
@@ -169,7 +169,7 @@ def test_a_picture_gives_places_back_and_its_residuals_their_doubt() -> None:
 @pytest.mark.parametrize(
     "marks", [CORNERS[:2], [(0.0, 0.0), (1.0, 1.0), (2.0, 2.0)]], ids=["two marks", "in one line"]
 )
-def test_marks_that_fix_no_map_are_refused(marks: list[Point]) -> None:
+def test_marks_that_fix_no_map_are_refused(marks: list[PlanPoint]) -> None:
     with pytest.raises(DimensionError):
         fit([seen(mark) for mark in marks], marks)
 

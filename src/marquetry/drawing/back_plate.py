@@ -11,7 +11,7 @@ from marquetry.core.values.figures import figure
 from marquetry.drawing.margin_notes import findings_on
 from marquetry.drawing.plan import Plan, fitting_scale
 from marquetry.drawing.plan_spots import plan_foot, plan_spots, window_bars
-from marquetry.drawing.scene import Dot, Group, Label, Line, Mark, Scene
+from marquetry.drawing.scene import Cluster, Dot, Label, Line, Mark, Scene
 from marquetry.drawing.section_plate import border
 from marquetry.drawing.sheet import HEIGHT, WIDTH, Display
 
@@ -29,11 +29,13 @@ def back_plate(build: Build, report: Report, display: Display) -> Scene:
     finding = report.findings["dial_feet"]
     marks = (
         *border(),
-        Group((*_dial(p, plan), *_holes(p, plan), *_feet(p, plan, finding), *window_bars(p, plan)), "bodies"),
+        Cluster(
+            (*_dial(p, plan), *_holes(p, plan), *_feet(p, plan, finding), *window_bars(p, plan)), "bodies"
+        ),
         *_turn(p, plan, finding),
         *(() if display.true_size else _close_up(p, finding)),
         *findings_on(plan_spots(p, report, plan, ("feet", "date")), display),
-        Group(tuple(plan_foot(plan.scale, "Seen from the back", p.assumed())), "sheet-foot"),
+        Cluster(tuple(plan_foot(plan.scale, "Seen from the back", p.assumed())), "sheet-foot"),
     )
     words = "The dial from behind with its feet over the movement's holes, to scale."
     return Scene(WIDTH, HEIGHT, f"{build.name}: the dial's back", words, marks)

@@ -2,7 +2,8 @@
 
 from collections.abc import Callable
 
-Point = tuple[float, float]
+from marquetry.core.section.body import Point
+
 Outline = tuple[Point, ...]
 
 

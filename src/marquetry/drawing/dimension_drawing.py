@@ -10,7 +10,7 @@ from marquetry.core.sheet.part import Part
 from marquetry.core.sheet.usual_build import usual_build
 from marquetry.core.values.figures import figure
 from marquetry.drawing.plain_sketch import plain_sketch
-from marquetry.drawing.scene import Group, Label, Line, Mark, Paper, Scene
+from marquetry.drawing.scene import Cluster, Label, Line, Mark, Paper, Scene
 from marquetry.drawing.section_plate import draw_faces
 from marquetry.drawing.sheet import Sheet, Window
 
@@ -37,9 +37,9 @@ def dimension_drawing(part: Part, path: str, rules: Rules) -> Scene:
     top = min(max(z for body in bodies for _, z in body.outline), window.high)
     line = _beside(sheet, extent, top)
     marks = (
-        Group(tuple(draw_faces(bodies, sheet, window)), "bodies"),
+        Cluster(tuple(draw_faces(bodies, sheet, window)), "bodies"),
         *_axis(sheet, window, top),
-        Group(tuple(_arrows(sheet, extent, line)), "dimension"),
+        Cluster(tuple(_arrows(sheet, extent, line)), "dimension"),
         *_label(line, extent, part, path),
     )
     return Scene(WIDTH, HEIGHT, f"{part.kind.anatomy.label_of(full)}: where it is measured", "", marks)

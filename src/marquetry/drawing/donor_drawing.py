@@ -9,7 +9,7 @@ from marquetry.core.section.lay_out import bodies_of
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.part import Part, parts_of
 from marquetry.core.sheet.usual_build import usual_build
-from marquetry.drawing.scene import Group, Scene
+from marquetry.drawing.scene import Cluster, Scene
 from marquetry.drawing.section_plate import draw_faces
 from marquetry.drawing.sheet import Sheet, Window
 
@@ -32,8 +32,8 @@ def donor_drawing(build: Build, rules: Rules, taken: Collection[str]) -> Scene:
     gone = tuple(body for body in bodies if _kind(body) in taken and body.material != "void")
     here = tuple(body for body in bodies if _kind(body) not in taken)
     marks = (
-        Group(tuple(draw_faces(gone, sheet, window)), "bodies taken"),
-        Group(tuple(draw_faces(here, sheet, window)), "bodies"),
+        Cluster(tuple(draw_faces(gone, sheet, window)), "bodies taken"),
+        Cluster(tuple(draw_faces(here, sheet, window)), "bodies"),
     )
     told = "Its parts cut through the axis; those that were taken are outlines."
     return Scene(WIDTH, HEIGHT, f"{build.name}: what is left of it", told, marks)

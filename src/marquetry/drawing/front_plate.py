@@ -11,7 +11,7 @@ from marquetry.core.sheet.described.words import HANDS
 from marquetry.drawing.margin_notes import findings_on
 from marquetry.drawing.plan import Plan, fitting_scale
 from marquetry.drawing.plan_spots import plan_foot, plan_spots, window_bars
-from marquetry.drawing.scene import Dot, Group, Line, Mark, Scene
+from marquetry.drawing.scene import Cluster, Dot, Line, Mark, Scene
 from marquetry.drawing.section_plate import border
 from marquetry.drawing.sheet import HEIGHT, WIDTH, Display
 
@@ -28,9 +28,9 @@ def front_plate(build: Build, report: Report, display: Display) -> Scene:
     bodies = (*front_bodies(p, plan), *_hands(p, plan, display.time))
     marks = (
         *border(),
-        Group(bodies, "bodies"),
+        Cluster(bodies, "bodies"),
         *findings_on(plan_spots(p, report, plan, ("date", "bezel", "strap")), display),
-        Group(tuple(plan_foot(plan.scale, "Seen from the crystal side", p.assumed())), "sheet-foot"),
+        Cluster(tuple(plan_foot(plan.scale, "Seen from the crystal side", p.assumed())), "sheet-foot"),
     )
     return Scene(WIDTH, HEIGHT, f"{build.name}: front", "The watch from the crystal side, to scale.", marks)
 

@@ -12,7 +12,7 @@ from marquetry.drawing.front_plate import front_bodies
 from marquetry.drawing.margin_notes import gap_marks
 from marquetry.drawing.plan import Plan
 from marquetry.drawing.plan_spots import plan_anchor
-from marquetry.drawing.scene import Dot, Group, Scene
+from marquetry.drawing.scene import Cluster, Dot, Scene
 from marquetry.drawing.section_plate import draw_bodies
 from marquetry.drawing.sheet import Sheet, Window
 
@@ -46,7 +46,7 @@ def _drawn_in_plan(model: Model, check: str, place: str) -> Scene:
     x, y = plan_anchor(p, Plan(PLAN_SCALE, centre=(0.0, 0.0)), place, 0)
     plan = Plan(PLAN_SCALE, centre=(WIDTH / 2 - x, HEIGHT / 2 - y))
     ring = Dot((WIDTH / 2, HEIGHT / 2), 3.0, "gap-ring")
-    marks = (Group(front_bodies(p, plan), "bodies"), Group((ring,), SHOWN))
+    marks = (Cluster(front_bodies(p, plan), "bodies"), Cluster((ring,), SHOWN))
     return Scene(WIDTH, HEIGHT, f"What {check} bounds", "", marks)
 
 
@@ -60,10 +60,10 @@ def _drawn(section: Section, gap: Gap) -> Scene:
     sheet = Sheet(scale, 1.0, (-window.left * scale, -window.low * scale))
     near = replace(section, bodies=tuple(body for body in section.bodies if window.clip(body.outline)))
     marks = (
-        Group(
+        Cluster(
             tuple(draw_bodies(near, sheet, replace(window, left=max(window.left, -1.9)), names=False)),
             "bodies",
         ),
-        Group(gap_marks(gap, sheet), SHOWN),
+        Cluster(gap_marks(gap, sheet), SHOWN),
     )
     return Scene(WIDTH, HEIGHT, f"What {gap.finding.check} bounds", "", marks)

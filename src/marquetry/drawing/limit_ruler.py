@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from marquetry.core.fit.finding import Finding
 from marquetry.core.values.figures import figure
-from marquetry.drawing.scene import Box, Group, Label, Line, Mark, Scene
+from marquetry.drawing.scene import Box, Cluster, Label, Line, Mark, Scene
 
 WIDTH, HEIGHT, EDGE = 96.0, 17.0, 9.0
 LINE, BAND = 8.0, 2.6
@@ -15,7 +15,7 @@ def limit_ruler(finding: Finding, decimals: int) -> Scene | None:
     if finding.value is None or finding.low is None or finding.high is None:
         return None
     words = f"Value {figure(finding.value, decimals)} between its worst cases, against its limits"
-    marks = (Group(tuple(_marks(finding, decimals)), f"ruler verdict-{finding.verdict.value}"),)
+    marks = (Cluster(tuple(_marks(finding, decimals)), f"ruler verdict-{finding.verdict.value}"),)
     return Scene(WIDTH, HEIGHT, "Limits and worst case", words, marks)
 
 

@@ -11,7 +11,7 @@ from marquetry.core.section.lay_out import Gap, Section
 from marquetry.core.values.figures import band, figure
 from marquetry.core.values.verdict import Verdict
 from marquetry.drawing.labels import LabelBoard
-from marquetry.drawing.scene import Box, Dot, Group, Label, Line, Mark, Paper
+from marquetry.drawing.scene import Box, Cluster, Dot, Label, Line, Mark, Paper
 from marquetry.drawing.sheet import (
     FOOT,
     HEIGHT,
@@ -58,7 +58,7 @@ def section_spots(section: Section, sheet: Sheet, window: Window) -> list[Spot]:
     ]
 
 
-def findings_on(spots: list[Spot], display: Display) -> Iterator[Group]:
+def findings_on(spots: list[Spot], display: Display) -> Iterator[Cluster]:
     """Every finding where it is seen, and a note tied to it for those that matter most.
 
     A brief drawing leaves out what stays hidden until somebody points at it: two fifths of all marks.
@@ -92,11 +92,11 @@ def _noted(spots: list[Spot], chosen: str) -> list[Spot]:
     return ranked[:most]
 
 
-def _tied(spot: Spot, marks: tuple[Mark, ...], display: Display, *, unnoted: bool = False) -> Group:
+def _tied(spot: Spot, marks: tuple[Mark, ...], display: Display, *, unnoted: bool = False) -> Cluster:
     """Marks that belong to a finding and light up with it."""
     chosen = " chosen" if spot.finding.check == display.chosen else ""
     classes = f"finding verdict-{spot.finding.verdict.value}{chosen}" + (" unnoted" if unnoted else "")
-    return Group(marks, classes, {"check": spot.finding.check})
+    return Cluster(marks, classes, {"check": spot.finding.check})
 
 
 def _figure(spot: Spot, board: LabelBoard) -> Iterator[Label]:
@@ -161,7 +161,7 @@ def _leader(corner: Paper, anchor: Paper, *, on_left: bool) -> Iterator[Mark]:
     yield Dot(anchor, 0.55, "anchor")
 
 
-def _note(spot: Spot, corner: Paper, link: str, *, on_left: bool) -> Group:
+def _note(spot: Spot, corner: Paper, link: str, *, on_left: bool) -> Cluster:
     x, y = corner
     check, finding = spot.check, spot.finding
     edge = x + NOTE_WIDTH if on_left else x
@@ -177,7 +177,7 @@ def _note(spot: Spot, corner: Paper, link: str, *, on_left: bool) -> Group:
     )
     spoken = f"{check.title}: {finding.verdict.value} {_told(spot)}".strip()
     address = f"{link}check={finding.check}" if link else ""
-    return Group(lines, "note", {}, address, spoken)
+    return Cluster(lines, "note", {}, address, spoken)
 
 
 def _note_figures(spot: Spot, corner: Paper) -> Iterator[Mark]:

@@ -4,7 +4,7 @@ from marquetry.core.fit.rules import Rules
 from marquetry.core.section.extent import part_bodies
 from marquetry.core.sheet.part import Part
 from marquetry.drawing.dimension_drawing import among_usual
-from marquetry.drawing.scene import Dot, Group, Line, Mark, Scene
+from marquetry.drawing.scene import Cluster, Dot, Line, Mark, Scene
 from marquetry.drawing.section_plate import draw_faces
 from marquetry.drawing.sheet import Sheet, Window
 
@@ -36,7 +36,7 @@ def part_thumb(part: Part, rules: Rules) -> Scene:
         Sheet(scale, stretch, (across, up)),
         Window(left - 0.1, right + 0.1, low - 0.1, high + 0.1),
     )
-    return Scene(WIDTH, HEIGHT, "", "", (Group(tuple(draw_faces(bodies, sheet, window)), "bodies"),))
+    return Scene(WIDTH, HEIGHT, "", "", (Cluster(tuple(draw_faces(bodies, sheet, window)), "bodies"),))
 
 
 def _sign(kind: str) -> tuple[Mark, ...]:

@@ -52,7 +52,7 @@ class Box:
 
 
 @dataclass(frozen=True, slots=True)
-class Group:
+class Cluster:
     """Things that belong together; `link` makes the group a link, `data` are its data attributes."""
 
     children: tuple["Mark", ...]
@@ -62,7 +62,7 @@ class Group:
     label: str = ""
 
 
-Mark: TypeAlias = Line | Dot | Label | Box | Group
+Mark: TypeAlias = Line | Dot | Label | Box | Cluster
 
 
 @dataclass(frozen=True, slots=True)
@@ -83,5 +83,5 @@ class Scene:
 def _walk(marks: tuple[Mark, ...]) -> Iterator[Mark]:
     for mark in marks:
         yield mark
-        if isinstance(mark, Group):
+        if isinstance(mark, Cluster):
             yield from _walk(mark.children)

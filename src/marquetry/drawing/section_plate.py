@@ -9,7 +9,7 @@ from marquetry.core.sheet.described.words import HAND_LABELS
 from marquetry.core.values.figures import figure
 from marquetry.drawing.labels import LabelBoard
 from marquetry.drawing.margin_notes import findings_on, section_spots
-from marquetry.drawing.scene import Box, Group, Label, Line, Mark, Scene
+from marquetry.drawing.scene import Box, Cluster, Label, Line, Mark, Scene
 from marquetry.drawing.sheet import HEIGHT, MARGIN, WIDTH, Display, Sheet, Window, sheet_for, window_of
 
 NAMED = {"crystal", "movement", "case_back", "dial"}
@@ -26,11 +26,11 @@ def section_plate(section: Section, name: str, display: Display | None = None) -
     sheet = sheet_for(window, display)
     marks = (
         *border(),
-        Group(tuple(draw_bodies(section, sheet, window)), "bodies"),
-        Group(tuple(_centre_lines(section, sheet, window, display)), "centre-lines"),
+        Cluster(tuple(draw_bodies(section, sheet, window)), "bodies"),
+        Cluster(tuple(_centre_lines(section, sheet, window, display)), "centre-lines"),
         *(_press_plan(section, sheet) if display.view == "hands" else ()),
         *findings_on(section_spots(section, sheet, window), display),
-        Group(tuple(_foot(section, sheet)), "sheet-foot"),
+        Cluster(tuple(_foot(section, sheet)), "sheet-foot"),
     )
     return Scene(WIDTH, HEIGHT, f"{name}: section", _description(section), marks)
 

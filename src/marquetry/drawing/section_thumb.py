@@ -1,7 +1,7 @@
 """The section alone and small: for the bench, where a watch is known by its outline."""
 
 from marquetry.core.section.lay_out import Section
-from marquetry.drawing.scene import Group, Line, Scene
+from marquetry.drawing.scene import Cluster, Line, Scene
 from marquetry.drawing.section_plate import draw_bodies
 from marquetry.drawing.sheet import Sheet, Window, window_of
 
@@ -14,14 +14,14 @@ def section_thumb(section: Section, name: str) -> Scene:
     window = window_of(section, "half")
     sheet = _fitted(window)
     gaps = tuple(
-        Group(
+        Cluster(
             (Line((sheet.at(gap.start), sheet.at(gap.end)), "gap-line"),),
             f"finding verdict-{gap.finding.verdict.value}",
         )
         for gap in section.gaps
         if gap.finding.verdict.gravity > 1
     )
-    marks = (Group(tuple(draw_bodies(section, sheet, window, names=False)), "bodies"), *gaps)
+    marks = (Cluster(tuple(draw_bodies(section, sheet, window, names=False)), "bodies"), *gaps)
     return Scene(WIDTH, HEIGHT, f"{name}: small section", "The watch cut through its axis and crown.", marks)
 
 

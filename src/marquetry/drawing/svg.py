@@ -7,7 +7,7 @@ from importlib.resources import files
 from itertools import groupby
 from typing import cast
 
-from marquetry.drawing.scene import Box, Dot, Group, Label, Line, Mark, Scene
+from marquetry.drawing.scene import Box, Cluster, Dot, Label, Line, Mark, Scene
 
 
 @lru_cache(maxsize=16_384)
@@ -97,7 +97,7 @@ class _Writer:
                 place = f'x="{number(x)}" y="{self._y(y + mark.height)}"'
                 size = f'width="{number(mark.width)}" height="{number(mark.height)}"'
                 return f'<rect {place} {size} class="{mark.classes}"/>'
-            case Group():
+            case Cluster():
                 return self._group(mark)
 
     def _line(self, line: Line) -> str:
@@ -124,7 +124,7 @@ class _Writer:
             x, y = next_x, next_y
         return "".join(written) + ("Z" if line.closed else "")
 
-    def _group(self, group: Group) -> str:
+    def _group(self, group: Cluster) -> str:
         inner = self.marks(group.children)
         data = "".join(f' data-{key}="{escape(value)}"' for key, value in group.data.items())
         label = f' aria-label="{escape(group.label)}"' if group.label else ""

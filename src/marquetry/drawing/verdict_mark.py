@@ -6,14 +6,14 @@ clear: an open lozenge · tight: its lower half filled · clash: filled and barr
 from collections.abc import Iterator
 
 from marquetry.core.values.verdict import Verdict
-from marquetry.drawing.scene import Group, Line, Mark, Paper, Scene
+from marquetry.drawing.scene import Cluster, Line, Mark, Paper, Scene
 
 RADIUS = 1.5
 
 
-def verdict_mark(verdict: Verdict, centre: Paper, radius: float = RADIUS) -> Group:
+def verdict_mark(verdict: Verdict, centre: Paper, radius: float = RADIUS) -> Cluster:
     """The verdict's lozenge around a point."""
-    return Group(tuple(_strokes(verdict, centre, radius)), f"mark verdict-{verdict.value}")
+    return Cluster(tuple(_strokes(verdict, centre, radius)), f"mark verdict-{verdict.value}")
 
 
 def _strokes(verdict: Verdict, centre: Paper, radius: float) -> Iterator[Mark]:

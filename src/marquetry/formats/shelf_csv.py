@@ -46,7 +46,7 @@ class Heading:
 
 
 @dataclass(frozen=True, slots=True)
-class Line:
+class FileRow:
     """One row of a file: its line, its cells by column, and why it cannot be read, if so."""
 
     number: int
@@ -124,7 +124,7 @@ def in_order(name: str) -> list[tuple[bool, int, str]]:
     return [(not is_number(step), int(step) if is_number(step) else 0, step) for step in name.split(".")]
 
 
-def read(file: IO[bytes], anatomy: Anatomy) -> Iterator[Line]:
+def read(file: IO[bytes], anatomy: Anatomy) -> Iterator[FileRow]:
     """Every row of a file, one at a time. SheetError where it is no such file as a whole."""
     text = io.TextIOWrapper(file, encoding=_encoding(file), newline="", errors="strict")
     try:
@@ -139,7 +139,7 @@ def read(file: IO[bytes], anatomy: Anatomy) -> Iterator[Line]:
         text.detach()
 
 
-def _lines(text: io.TextIOWrapper, anatomy: Anatomy) -> Iterator[Line]:
+def _lines(text: io.TextIOWrapper, anatomy: Anatomy) -> Iterator[FileRow]:
     first = text.readline(200_000)
     separator = max(",;\t", key=first.count)
     header = [name.strip() for name in next(csv.reader([first], delimiter=separator), [])]
@@ -155,13 +155,13 @@ def _lines(text: io.TextIOWrapper, anatomy: Anatomy) -> Iterator[Line]:
         yield _line(reader.line_num + 1, header, cells)
 
 
-def _line(number: int, header: list[str], cells: list[str]) -> Line:
+def _line(number: int, header: list[str], cells: list[str]) -> FileRow:
     if len(cells) != len(header):
-        return Line(number, {}, f"{len(cells)} cells where the first line names {len(header)} columns")
+        return FileRow(number, {}, f"{len(cells)} cells where the first line names {len(header)} columns")
     if any(len(cell) > LONGEST_CELL or "\0" in cell for cell in cells):
-        return Line(number, {}, f"a cell of more than {LONGEST_CELL} letters, or one that is no text")
+        return FileRow(number, {}, f"a cell of more than {LONGEST_CELL} letters, or one that is no text")
     found = {name: cell.strip() for name, cell in zip(header, cells, strict=True)}
-    return Line(number, {name: cell for name, cell in found.items() if cell})
+    return FileRow(number, {name: cell for name, cell in found.items() if cell})
 
 
 def _refuse_header(header: list[str], anatomy: Anatomy) -> None:

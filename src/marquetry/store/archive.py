@@ -7,7 +7,7 @@ or none; what went out once comes out again byte for byte.
 import json
 import re
 import zipfile
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass
 from pathlib import Path
 from typing import IO
@@ -40,8 +40,6 @@ LONGEST_LINE = 2_000_000
 MOST_ENTRIES = 20_000
 STILL = (2000, 1, 1, 0, 0, 0)
 """The date of every entry: the same workshop gives the same file."""
-
-Progress = Callable[[int], None]
 
 
 def pack(connection: Connection, database: Path, file: IO[bytes]) -> None:

@@ -18,13 +18,13 @@ from marquetry.store.archive import (
     REPLACED,
     TABLES,
     Contents,
-    Progress,
     columns_of,
     is_empty,
     look_into,
 )
 from marquetry.store.archive_faults import refuse_loose_ends, refuse_unreadable
 from marquetry.store.database import Connection, transaction
+from marquetry.store.progress import Progress
 
 
 def _refuse_filled(connection: Connection) -> None:

@@ -6,30 +6,30 @@ worked out again on the shelf as it is then.
 
 import json
 import sqlite3
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass
 from itertools import islice
 from typing import IO, Literal
 
 from marquetry.core.sheet.difference import told
 from marquetry.core.values.errors import MarquetryError, NotFoundError
-from marquetry.formats.shelf_csv import Line, read
+from marquetry.formats.shelf_csv import FileRow, read
 from marquetry.formats.shelf_row import Read, cells_of, kind_of, read_row, words_of
 from marquetry.store import shelf
 from marquetry.store.database import Connection, transaction
 from marquetry.store.pieces import add_piece
+from marquetry.store.progress import Progress
 from marquetry.store.shelf import StoredPart
 
 Fate = Literal["new", "changed", "same", "refused"]
 FATES: tuple[Fate, ...] = ("new", "changed", "same", "refused")
-Progress = Callable[[int], None]
 BATCH = 250
 PAGE = 100
 MOST_TOLD = 6
 
 
 @dataclass(frozen=True, slots=True)
-class Row:
+class PlannedRow:
     """One row as the preview shows it."""
 
     line: int
@@ -94,14 +94,14 @@ def fail(connection: Connection, number: int, words: str) -> None:
 
 
 def _planned(
-    connection: Connection, number: int, line: Line, seen: set[tuple[str, str]]
+    connection: Connection, number: int, line: FileRow, seen: set[tuple[str, str]]
 ) -> dict[str, object]:
     fate, words = _fate(connection, line, seen)
     cells = json.dumps(line.cells, ensure_ascii=False)
     return {"id": number, "line": line.number, "fate": fate, "told": words, "row": cells}
 
 
-def _fate(connection: Connection, line: Line, seen: set[tuple[str, str]]) -> tuple[Fate, str]:
+def _fate(connection: Connection, line: FileRow, seen: set[tuple[str, str]]) -> tuple[Fate, str]:
     """What a row would do, and in words why or what."""
     if line.fault:
         return "refused", line.fault
@@ -119,7 +119,7 @@ def _fate(connection: Connection, line: Line, seen: set[tuple[str, str]]) -> tup
     return ("changed", "; ".join(changes[:MOST_TOLD])) if changes else ("same", "")
 
 
-def _worked_out(connection: Connection, line: Line) -> tuple[StoredPart | None, Read]:
+def _worked_out(connection: Connection, line: FileRow) -> tuple[StoredPart | None, Read]:
     anatomy = connection.model.anatomy
     kind = kind_of(anatomy, line.cells)
     known = shelf.part_named(connection, kind.key, words_of("name", line.cells["name"]))
@@ -171,7 +171,7 @@ def take(connection: Connection, number: int, progress: Progress) -> int:
     return done
 
 
-def _batches(lines: Iterator[Line]) -> Iterator[list[Line]]:
+def _batches(lines: Iterator[FileRow]) -> Iterator[list[FileRow]]:
     while batch := list(islice(lines, BATCH)):
         yield batch
 
@@ -219,7 +219,7 @@ WAITING = "waiting"
 """Where a part that is not shown yet would tell the day it was taken off."""
 
 
-def _waiting(connection: Connection, number: int) -> Iterator[Line]:
+def _waiting(connection: Connection, number: int) -> Iterator[FileRow]:
     """The rows to be taken, a batch at a time, so that no more is held."""
     query = """
         SELECT line, row FROM import_row
@@ -227,7 +227,7 @@ def _waiting(connection: Connection, number: int) -> Iterator[Line]:
     """
     last = 0
     while rows := connection.execute(query, {"id": number, "last": last, "most": BATCH}).fetchall():
-        yield from (Line(row["line"], json.loads(row["row"])) for row in rows)
+        yield from (FileRow(row["line"], json.loads(row["row"])) for row in rows)
         last = rows[-1]["line"]
 
 
@@ -270,7 +270,7 @@ def recent(connection: Connection, most: int) -> list[Import]:
     return [pending(connection, row["id"]) for row in rows]
 
 
-def rows_of(connection: Connection, number: int, fate: str = "", page: int = 1) -> list[Row]:
+def rows_of(connection: Connection, number: int, fate: str = "", page: int = 1) -> list[PlannedRow]:
     """One page of the preview, refused rows first unless one fate is asked for."""
     rows = connection.execute(
         """
@@ -282,9 +282,9 @@ def rows_of(connection: Connection, number: int, fate: str = "", page: int = 1) 
     return [_row(row) for row in rows]
 
 
-def _row(row: sqlite3.Row) -> Row:
+def _row(row: sqlite3.Row) -> PlannedRow:
     cells = json.loads(row["row"])
-    return Row(row["line"], row["fate"], cells.get("kind", ""), cells.get("name", ""), row["told"])
+    return PlannedRow(row["line"], row["fate"], cells.get("kind", ""), cells.get("name", ""), row["told"])
 
 
 def shelf_rows(connection: Connection) -> Iterator[dict[str, str]]:

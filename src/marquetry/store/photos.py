@@ -16,7 +16,7 @@ from typing import Literal
 from marquetry.core.values.errors import NotFoundError, SheetError
 from marquetry.store.database import Connection
 
-Owner = Literal["watch", "part", "piece", "donor"]
+PhotoOwner = Literal["watch", "part", "piece", "donor"]
 MOST_BYTES = 20_000_000
 MOST_PIXELS = 60_000_000
 LONGEST_SIDE = 2400
@@ -48,7 +48,7 @@ def file_of(database: Path, digest: str) -> Path:
     return folder_of(database) / f"{digest}.jpg"
 
 
-def photos_of(connection: Connection, owner: Owner, owner_id: int) -> list[Photo]:
+def photos_of(connection: Connection, owner: PhotoOwner, owner_id: int) -> list[Photo]:
     """Every photograph of a thing, the oldest first."""
     rows = connection.execute(
         "SELECT * FROM photo WHERE owner = :owner AND owner_id = :id ORDER BY id",
@@ -68,7 +68,7 @@ def photo(connection: Connection, number: int) -> Photo:
 def add_photo(  # noqa: PLR0913, PLR0917  # one argument a column
     connection: Connection,
     database: Path,
-    owner: Owner,
+    owner: PhotoOwner,
     owner_id: int,
     content: bytes,
     caption: str = "",
@@ -87,7 +87,9 @@ def add_photo(  # noqa: PLR0913, PLR0917  # one argument a column
     return int(cursor.lastrowid or 0)
 
 
-def remove_photo(connection: Connection, database: Path, owner: Owner, owner_id: int, number: int) -> None:
+def remove_photo(
+    connection: Connection, database: Path, owner: PhotoOwner, owner_id: int, number: int
+) -> None:
     """Forget a photograph of that owner; its file goes too where nothing else shows it."""
     found = next((shown for shown in photos_of(connection, owner, owner_id) if shown.id == number), None)
     if found is None:

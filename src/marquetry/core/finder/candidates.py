@@ -8,7 +8,8 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from marquetry.core.fit.columns import Column, Floats
+from marquetry.core.fit.columns import Column
+from marquetry.core.fit.stack import Floats
 from marquetry.core.remedies.feet import PAD
 from marquetry.core.remedies.idea import MADE_TOL
 from marquetry.core.sheet.anatomy import Anatomy

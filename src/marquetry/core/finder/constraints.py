@@ -13,9 +13,10 @@ from numpy.typing import NDArray
 
 from marquetry.core.finder.candidates import Slot
 from marquetry.core.fit.checks.check import Check
-from marquetry.core.fit.columns import Column, Floats, Judged, Slopes
+from marquetry.core.fit.columns import Column, Judged, Slopes
 from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.rules import Rules
+from marquetry.core.fit.stack import Floats
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.limits import SLACK
 from marquetry.core.values.verdict import Verdict

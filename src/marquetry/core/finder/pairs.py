@@ -12,8 +12,9 @@ from numpy.typing import NDArray
 
 from marquetry.core.finder.candidates import NOTHING, Alike, Slot
 from marquetry.core.fit.checks.check import Check
-from marquetry.core.fit.columns import CODES, Column, Floats
+from marquetry.core.fit.columns import CODES, Column
 from marquetry.core.fit.rules import Rules
+from marquetry.core.fit.stack import Floats
 from marquetry.core.remedies.idea import MADE_TOL
 from marquetry.core.remedies.spacers import LAYER
 from marquetry.core.sheet.build import Build

@@ -16,10 +16,10 @@ import numpy as np
 from marquetry.core.finder.candidates import NOTHING, Candidate, Slot, off_pads
 from marquetry.core.finder.constraints import FREE, NEVER, UNKNOWN, Constraints, kinds_of
 from marquetry.core.fit.checks.check import Check
-from marquetry.core.fit.columns import Floats
 from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.report import Report
 from marquetry.core.fit.rules import Rules
+from marquetry.core.fit.stack import Floats
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.inside import SPACERS
 from marquetry.core.sheet.entries import Json
@@ -107,7 +107,7 @@ class Search:
         self._constraints = Constraints(self.build, self.rules, self._slots, self.unmeasured_ok)
         self._ties = count()
         self._heap: list[_Entry] = []
-        self._found: dict[str, dict[frozenset[str], dict[Places, Finding]]] = {}
+        self._found: dict[str, dict[frozenset[str], dict[PlacesChosen, Finding]]] = {}
 
     def best(self) -> Iterator[Filling]:
         """Every filling without a clash, the best first."""
@@ -221,7 +221,7 @@ class Search:
         return bool(self._asked(finding)) and not waits
 
 
-Places = tuple[tuple[str, int], ...]
+PlacesChosen = tuple[tuple[str, int], ...]
 
 
 def added(*sums: Sums) -> Sums:

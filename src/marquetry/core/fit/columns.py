@@ -5,14 +5,14 @@ dials. What is not known is NaN and flows through. No formula is written here: t
 """
 
 import math
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
-from typing import Protocol
 
 import numpy as np
 from numpy.typing import NDArray
 
 from marquetry.core.fit.rules import Rules
+from marquetry.core.fit.stack import Floats
 from marquetry.core.fit.trace import Trace
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.dimension import Dimension
@@ -20,7 +20,6 @@ from marquetry.core.values.limits import SLACK, Limits
 from marquetry.core.values.number import Number
 from marquetry.core.values.verdict import Verdict
 
-Floats = NDArray[np.float64]
 FLAT = 1e-7
 """Slopes that differ by less than this over a sample are one slope: a difference carries that much noise."""
 NUDGE = 1e-5
@@ -89,11 +88,8 @@ def judged(values: Floats, downwards: Floats, upwards: Floats, limits: Limits) -
     return Judged(nominal, worst, values)
 
 
-class Quantity(Protocol):
-    """A formula: one number from one reading of a build; None where it is about nothing there."""
-
-    def __call__(self, trace: Trace, /) -> Number | None:
-        """The quantity, in the check's unit."""
+Formula = Callable[[Trace], Number | None]
+"""One number, in the check's unit, from one reading of a build; None where it is about nothing there."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -109,7 +105,7 @@ class Ground:
 
 
 def judge_formula(
-    formula: Quantity, ground: Ground, columns: Columns, limits: Limits, flat: Slopes | None = None
+    formula: Formula, ground: Ground, columns: Columns, limits: Limits, flat: Slopes | None = None
 ) -> Judged | None:
     """Run a formula over columns; None where it is about nothing in this build.
 
@@ -135,7 +131,7 @@ def judge_formula(
     return judged(np.broadcast_to(np.asarray(number, dtype=np.float64), shape), total, total, limits)
 
 
-def flat_slopes(formula: Quantity, ground: Ground, sample: Columns) -> dict[str, float]:
+def flat_slopes(formula: Formula, ground: Ground, sample: Columns) -> dict[str, float]:
     """The slopes that are the same all over a sample of cells: most formulas are linear."""
     values = {path: column.values for path, column in sample.items()}
     trace = ground.trace(values)
@@ -156,7 +152,7 @@ def _tolerances(build: Build, columns: Columns, read: tuple[str, ...]) -> Iterat
             yield path, np.asarray(single.tol)
 
 
-def _slope(formula: Quantity, ground: Ground, values: Mapping[str, Floats], path: str) -> Floats:
+def _slope(formula: Formula, ground: Ground, values: Mapping[str, Floats], path: str) -> Floats:
     single = ground.build.dimensions.get(path)
     middle = values[path] if path in values else np.asarray(single.value if single else math.nan)
     ends = [

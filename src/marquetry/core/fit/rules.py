@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.entries import Json
-from marquetry.core.values.entry import Unit
+from marquetry.core.values.entry import TypedUnit
 from marquetry.core.values.errors import SheetError
 from marquetry.core.values.limits import Limits
 
@@ -23,7 +23,7 @@ class Rule:
 
     key: str
     default: float
-    unit: Unit
+    unit: TypedUnit
     meaning: str
 
 

@@ -5,8 +5,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from marquetry.core.fit.columns import CODES, Column, Floats
+from marquetry.core.fit.columns import CODES, Column
 from marquetry.core.fit.rules import Rules
+from marquetry.core.fit.stack import Floats
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.verdict import Verdict
 

@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from marquetry.core.values.dimension import COVERAGE_FACTOR, Dimension, Source
 from marquetry.core.values.errors import DimensionError
 
-Point: TypeAlias = tuple[float, float]
+PlanPoint: TypeAlias = tuple[float, float]
 FEWEST_MARKS = 3
 CLICK_PIXELS = 1.0
 """Standard uncertainty of one click, by a steady hand on an unblurred edge."""
@@ -29,13 +29,13 @@ class PictureScale:
     residuals: tuple[float, ...]
     doubt: float
 
-    def at(self, pixel: Point) -> Point:
+    def at(self, pixel: PlanPoint) -> PlanPoint:
         """Where a pixel lies, in the marks' millimetres."""
         x, y = np.array([pixel[0], pixel[1], 1.0]) @ self.matrix
         return float(x), float(y)
 
 
-def fit(pixels: Sequence[Point], places: Sequence[Point]) -> PictureScale:
+def fit(pixels: Sequence[PlanPoint], places: Sequence[PlanPoint]) -> PictureScale:
     """Fit the map by least squares.
 
     Raises DimensionError where there are too few marks or they stand in one line.
@@ -57,7 +57,7 @@ def fit(pixels: Sequence[Point], places: Sequence[Point]) -> PictureScale:
 
 
 def polar(
-    scale: PictureScale, centre: Point, pixel: Point, *, from_back: bool = False
+    scale: PictureScale, centre: PlanPoint, pixel: PlanPoint, *, from_back: bool = False
 ) -> tuple[Dimension, Dimension]:
     """Radius and angle of a clicked point about a clicked centre, clockwise from 12 seen from the crystal.
 

@@ -12,7 +12,7 @@ from marquetry.core.values.errors import DimensionError
 from marquetry.core.values.number import Number, nominal, partials, sensitive
 
 Inputs = Mapping[str, Number]
-Formula = Callable[[Inputs], Number]
+ReadingsFormula = Callable[[Inputs], Number]
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,7 +30,7 @@ class Result:
     """What comes out: the path below a part (`feet.*.angle` for any foot), its formula and its unit."""
 
     path: str
-    formula: Formula
+    formula: ReadingsFormula
     unit: Unit = "mm"
 
 

@@ -6,9 +6,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from marquetry.core.fit.checks.hands import stack_over
-from marquetry.core.fit.columns import Floats
 from marquetry.core.fit.report import Report
 from marquetry.core.fit.rules import Rules
+from marquetry.core.fit.stack import Floats
 from marquetry.core.remedies.idea import Effort, Idea, is_possible, with_value
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.words import HAND_LABELS, HANDS

@@ -7,11 +7,11 @@ import math
 import re
 from typing import Literal
 
-from marquetry.core.values.dimension import Unit as DimensionUnit
+from marquetry.core.values.dimension import Unit
 from marquetry.core.values.errors import DimensionError
 
 INCH_MM = 25.4
-Unit = DimensionUnit | Literal["%", "×"]
+TypedUnit = Unit | Literal["%", "×"]
 """What a field may ask for: a dimension's unit, or that of a rule."""
 _INCHES = {"in", '"', "″", "inch"}
 _UNIT = r"(?:mm|inch|in|\"|″|°|%|×)"
@@ -23,7 +23,7 @@ _TYPED = re.compile(
 )
 
 
-def parse_entry(field: str, text: str, unit: Unit) -> tuple[float, float | None]:
+def parse_entry(field: str, text: str, unit: TypedUnit) -> tuple[float, float | None]:
     """The value in the text in `unit`, and the half width of its tolerance where one was typed.
 
     Understands decimal point and comma, fractions, inches and `±`, and any white space between them, such as
@@ -47,7 +47,7 @@ def parse_entry(field: str, text: str, unit: Unit) -> tuple[float, float | None]
     return value, None if found["tol"] is None else _decimal(found["tol"]) * factor
 
 
-def parse_figure(field: str, text: str, unit: Unit) -> float:
+def parse_figure(field: str, text: str, unit: TypedUnit) -> float:
     """A single number: what `parse_entry` understands, without a tolerance, in the asked unit."""
     value, tol = parse_entry(field, text, unit)
     if tol is not None:
@@ -55,7 +55,7 @@ def parse_figure(field: str, text: str, unit: Unit) -> float:
     return value
 
 
-def parse_figures(field: str, text: str, unit: Unit) -> list[float]:
+def parse_figures(field: str, text: str, unit: TypedUnit) -> list[float]:
     """One number or several, parted by semicolons or by gaps, as readings are typed, in the asked unit."""
     typed = text.strip()
     if ";" in typed:
@@ -82,5 +82,5 @@ def _decimal(text: str) -> float:
     return float(text.replace(",", "."))
 
 
-def _refused(field: str, text: str, unit: Unit) -> DimensionError:
+def _refused(field: str, text: str, unit: TypedUnit) -> DimensionError:
     return DimensionError(field, f"“{text.strip()[:40]}”", "", f"a number in {unit}, such as 2.62")

@@ -20,7 +20,7 @@ from marquetry.web.measuring.view import CardPage, Subject, card_page
 from marquetry.web.site.deps import Connection, SentForm, wants_fragments
 from marquetry.web.site.pages import render
 from marquetry.web.watch.reports import Reports
-from marquetry.web.watch.way import Way, way_through
+from marquetry.web.watch.way import WayThrough, way_through
 
 router = APIRouter()
 LONGEST_NUMBER = 12
@@ -67,7 +67,7 @@ def watch_card(request: Request, connection: Connection, watch_id: int, path: st
     return render(request, _template(request), {"page": page, "way": _way(request, connection, watch_id)})
 
 
-def _way(request: Request, connection: Connection, watch_id: int) -> Way:
+def _way(request: Request, connection: Connection, watch_id: int) -> WayThrough:
     """The way through the watch whose dimension is measured."""
     stored = watches.watch(connection, watch_id)
     rules = connection.model.rules_of(stored.build, house.rule_values(connection))

@@ -24,7 +24,7 @@ from marquetry.web.watch.visit import Visit, Visiting
 
 router = APIRouter(prefix="/watches/{watch_id}")
 SHOWN = 10
-Turn = tuple[str, Verdict, Verdict]
+TurnTold = tuple[str, Verdict, Verdict]
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,8 +33,8 @@ class RemedyRow:
 
     remedy: Remedy
     thumb: Scene
-    mends: tuple[Turn, ...]
-    worsens: tuple[Turn, ...]
+    mends: tuple[TurnTold, ...]
+    worsens: tuple[TurnTold, ...]
     effort: str
     query: str
 
@@ -53,7 +53,7 @@ def _row(visit: Visit, before: Report, remedy: Remedy) -> RemedyRow:
     )
 
 
-def _turns(before: Report, remedy: Remedy, names: tuple[str, ...]) -> tuple[Turn, ...]:
+def _turns(before: Report, remedy: Remedy, names: tuple[str, ...]) -> tuple[TurnTold, ...]:
     return tuple(
         (before.rules.model.title(name), before.findings[name].verdict, remedy.report.findings[name].verdict)
         for name in names

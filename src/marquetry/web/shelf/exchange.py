@@ -14,9 +14,10 @@ from marquetry.core.values.errors import SheetError
 from marquetry.formats import shelf_csv
 from marquetry.store import archive, archive_in, imports
 from marquetry.store.database import connect
+from marquetry.store.progress import Progress
 from marquetry.web.shelf.exchange_view import exchange_page
 from marquetry.web.site.deps import Connection, wants_fragments
-from marquetry.web.site.jobs import Jobs, Progress, Work
+from marquetry.web.site.jobs import Jobs, Work
 from marquetry.web.site.pages import render
 
 router = APIRouter()

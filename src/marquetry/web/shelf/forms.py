@@ -7,8 +7,8 @@ from pydantic import BaseModel, Field
 from marquetry.core.trade.terms import Terms
 from marquetry.core.values.money import parse_money
 from marquetry.store.pieces import Stock
+from marquetry.web.watch.forms import Typed
 
-Typed = Annotated[str, Field(max_length=400)]
 USUAL_CURRENCY = "EUR"
 
 

@@ -14,7 +14,7 @@ from marquetry.web.shelf.forms import TermsForm
 from marquetry.web.shelf.part_view import PartPage, part_page
 from marquetry.web.site.deps import Connection, Fragments, wants_fragments
 from marquetry.web.site.pages import render
-from marquetry.web.watch.forms import Edit, EntryEdit, PathEdit
+from marquetry.web.watch.forms import EntryEdit, PathEdit, VersionForm
 from marquetry.web.watch.rows import Rejected
 
 router = APIRouter()
@@ -43,7 +43,7 @@ def show(
 
 
 def _saved(
-    request: Request, connection: Connection, before: StoredPart, edit: Edit, build: Build
+    request: Request, connection: Connection, before: StoredPart, edit: VersionForm, build: Build
 ) -> Response:
     part = Part.of(before.part.kind, build.at(before.part.kind.prefix) or {})
     after = before
@@ -111,7 +111,9 @@ def change_terms(
 
 
 @router.post("/parts/{part_id}/undone", name="undo_part")
-def undo(request: Request, connection: Connection, part_id: int, edit: Annotated[Edit, Form()]) -> Response:
+def undo(
+    request: Request, connection: Connection, part_id: int, edit: Annotated[VersionForm, Form()]
+) -> Response:
     """Bring the part back as it was before its last edit."""
     after = shelf.undo_part(connection, part_id, edit.version)
     if not wants_fragments(request):

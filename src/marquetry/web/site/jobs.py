@@ -8,8 +8,8 @@ from threading import Lock, Thread
 from typing import Generic, Protocol, TypeVar
 
 from marquetry.core.values.errors import BusyError, MarquetryError, NotFoundError
+from marquetry.store.progress import Progress
 
-Progress = Callable[[int], None]
 Task = Callable[[Progress], None]
 log = logging.getLogger("marquetry")
 MOST_KEPT = 40
@@ -29,19 +29,19 @@ class Job(Protocol):
         """Ask it to end soon."""
 
 
-Kind = TypeVar("Kind", bound=Job)
+AnyJob = TypeVar("AnyJob", bound=Job)
 
 
 @dataclass(slots=True)
-class Jobs(Generic[Kind]):
+class Jobs(Generic[AnyJob]):
     """The latest jobs of a kind by number; the oldest is stopped and forgotten."""
 
     what: str
-    held: dict[int, Kind] = field(default_factory=dict)
+    held: dict[int, AnyJob] = field(default_factory=dict)
     numbers: "count[int]" = field(default_factory=lambda: count(1))
     guard: Lock = field(default_factory=Lock)
 
-    def start(self, job: Kind) -> int:
+    def start(self, job: AnyJob) -> int:
         """Begin a job in a thread and return its number. BusyError where enough of them are running."""
         with self.guard:
             if sum(not other.finished for other in self.held.values()) >= MOST_RUNNING:
@@ -53,7 +53,7 @@ class Jobs(Generic[Kind]):
         Thread(target=job.run, daemon=True).start()
         return number
 
-    def job(self, number: int) -> Kind:
+    def job(self, number: int) -> AnyJob:
         """One job; NotFoundError where it was before the program started, or long ago."""
         if number not in self.held:
             raise NotFoundError(f"number {number} among the {self.what}; the program was started since")

@@ -18,20 +18,20 @@ Path = Annotated[str, Field(max_length=80, pattern=r"^[a-z0-9_]+(\.[a-z0-9_\-]+)
 Typed = Annotated[str, Field(max_length=400)]
 
 
-class Edit(BaseModel):
+class VersionForm(BaseModel):
     """Every form that changes a watch names the version it was looking at."""
 
     model_config = ConfigDict(extra="ignore")
     version: Annotated[int, Field(ge=1)]
 
 
-class NamedEdit(Edit):
+class NamedEdit(VersionForm):
     """A name for something new."""
 
     name: Annotated[str, Field(max_length=80)] = ""
 
 
-class EntryEdit(Edit):
+class EntryEdit(VersionForm):
     """One entry of a part, as typed; an empty value makes it unknown."""
 
     path: Path
@@ -81,7 +81,7 @@ class EntryEdit(Edit):
         return value, None if tol is None else max(round(tol + by, 6), 0.0)
 
 
-class PathEdit(Edit):
+class PathEdit(VersionForm):
     """A part or a thing in a list to add or to take away."""
 
     path: Path
@@ -95,7 +95,7 @@ class PathEdit(Edit):
         return build.without(self.path)
 
 
-class SpacerEdit(Edit):
+class SpacerEdit(VersionForm):
     """A spacer to add: side and thickness are all that the heights need."""
 
     side: Literal["dial", "movement"]

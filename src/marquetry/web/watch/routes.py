@@ -11,7 +11,7 @@ from marquetry.core.sheet.described.inside import SPACERS
 from marquetry.core.values.errors import DimensionError, NotFoundError, SheetError
 from marquetry.store import watches
 from marquetry.web.site.pages import render
-from marquetry.web.watch.forms import Edit, EntryEdit, PathEdit, SpacerEdit
+from marquetry.web.watch.forms import EntryEdit, PathEdit, SpacerEdit, VersionForm
 from marquetry.web.watch.rows import Rejected, fold
 from marquetry.web.watch.view import changed_fragments, pictured, whole_page
 from marquetry.web.watch.visit import Visiting
@@ -85,12 +85,12 @@ def remove_part(visit: Visiting, edit: Annotated[PathEdit, Form()]) -> Response:
 
 
 @router.post("/undo", name="undo")
-def undo(visit: Visiting, edit: Annotated[Edit, Form()]) -> Response:
+def undo(visit: Visiting, edit: Annotated[VersionForm, Form()]) -> Response:
     """Bring back the sheet from before the last change."""
     return visit.answer(watches.undo(visit.connection, visit.before.id, edit.version))
 
 
 @router.post("/redo", name="redo")
-def redo(visit: Visiting, edit: Annotated[Edit, Form()]) -> Response:
+def redo(visit: Visiting, edit: Annotated[VersionForm, Form()]) -> Response:
     """Bring back what the last undo took away."""
     return visit.answer(watches.redo(visit.connection, visit.before.id, edit.version))

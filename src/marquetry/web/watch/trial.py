@@ -19,7 +19,7 @@ from marquetry.drawing.section_thumb import section_thumb
 from marquetry.store import variants, watches
 from marquetry.store.variants import Variant
 from marquetry.web.site.pages import render
-from marquetry.web.watch.forms import Edit, NamedEdit
+from marquetry.web.watch.forms import NamedEdit, VersionForm
 from marquetry.web.watch.visit import Visit, Visiting
 
 router = APIRouter(prefix="/watches/{watch_id}")
@@ -27,7 +27,7 @@ LONGEST_CHANGE = 200
 
 
 @router.post("/kept", name="keep_trial")
-def keep_trial(visit: Visiting, edit: Annotated[Edit, Form()]) -> Response:
+def keep_trial(visit: Visiting, edit: Annotated[VersionForm, Form()]) -> Response:
     """Make what was tried the watch."""
     changes = "; ".join(told(visit.stored.build, visit.before.build))
     words = f"tried and kept: {changes}"[:LONGEST_CHANGE]
@@ -44,7 +44,7 @@ def keep_variant(visit: Visiting, edit: Annotated[NamedEdit, Form()]) -> Respons
 
 
 @router.post("/variants/{number}/taken", name="take_variant")
-def take_variant(visit: Visiting, number: int, edit: Annotated[Edit, Form()]) -> Response:
+def take_variant(visit: Visiting, number: int, edit: Annotated[VersionForm, Form()]) -> Response:
     """Make a variant the watch; undo brings the watch back as it was."""
     found = variants.variant(visit.connection, visit.stored.id, number)
     words = f"took the variant “{found.name}”"

@@ -36,9 +36,9 @@ from marquetry.web.watch.rows import (
     row_for,
     with_rejected,
 )
-from marquetry.web.watch.way import Way, way_through
+from marquetry.web.watch.way import WayThrough, way_through
 
-Look: TypeAlias = Mapping[str, str]
+LookedAt: TypeAlias = Mapping[str, str]
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,8 +67,8 @@ class FitPage:
     absent: list[tuple[str, str, str]]
     here: str
     """The address's query for this look and trial, as links and forms repeat it."""
-    look: Look
-    way: Way
+    look: LookedAt
+    way: WayThrough
     spacer_error: str = ""
     stored: Build | None = None
     stretches: tuple[float, ...] = STRETCHES
@@ -98,7 +98,7 @@ class FitPage:
         return _query(self.look, **changed)
 
 
-def look_of(display: Display, stored: Build | None, build: Build) -> Look:
+def look_of(display: Display, stored: Build | None, build: Build) -> LookedAt:
     """What the address has to say for this look, and for a trial all that it changes."""
     look = {"view": display.view, "stretch": f"{display.stretch:g}", "check": display.chosen}
     look["time"] = "" if display.time == USUAL_TIME else display.time
@@ -107,13 +107,13 @@ def look_of(display: Display, stored: Build | None, build: Build) -> Look:
     return {key: value for key, value in look.items() if value and value != AS_USUAL.get(key)}
 
 
-def _open_query(look: Look) -> str:
+def _open_query(look: LookedAt) -> str:
     """The address's query, ready for one more field."""
     query = _query(look)
     return query if query == "?" else f"{query}&"
 
 
-def _query(look: Look, **changed: object) -> str:
+def _query(look: LookedAt, **changed: object) -> str:
     asked = {**look, **{key: str(value) for key, value in changed.items()}}
     return "?" + urlencode(
         {key: value for key, value in asked.items() if value and value != AS_USUAL.get(key)}

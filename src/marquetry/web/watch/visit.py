@@ -25,7 +25,7 @@ from marquetry.web.site.deps import Connection, Fragments, Looking
 from marquetry.web.watch.reports import Reports
 from marquetry.web.watch.rows import Rejected
 from marquetry.web.watch.view import FitPage, changed_fragments, fit_page, slid_fragments, whole_page
-from marquetry.web.watch.way import Way, way_through
+from marquetry.web.watch.way import WayThrough, way_through
 
 LONGEST_TRIAL = 12_000
 SLIDING = "slide"
@@ -64,7 +64,7 @@ class Visit:
         before = None if like is None else reports.on(like, self.rules(like))
         return reports.on(build, self.rules(build), before)
 
-    def way(self, here: str) -> Way:
+    def way(self, here: str) -> WayThrough:
         """The stages of this watch as it is stored, for a page of it."""
         return way_through(self.stored, self.report(self.stored.build), here)
 

@@ -19,7 +19,7 @@ class Stop:
 
 
 @dataclass(frozen=True, slots=True)
-class Way:
+class WayThrough:
     """The stages, the views that hang on Fit, and which of them is open."""
 
     watch_id: int
@@ -39,7 +39,7 @@ VIEWS = (
 """What hangs on the stage Fit."""
 
 
-def way_through(stored: StoredWatch, report: Report, here: str) -> Way:
+def way_through(stored: StoredWatch, report: Report, here: str) -> WayThrough:
     """The way through a watch as it is stored, with the state of each stage."""
     build = stored.build
     held, described = sum(build.has(part.key) for part in build.anatomy.parts), len(build.anatomy.parts)
@@ -49,4 +49,4 @@ def way_through(stored: StoredWatch, report: Report, here: str) -> Way:
         Stop("watch_parts", "Parts", "p", state),
         Stop("watch", "Fit", "", report.worst.value, report.worst),
     )
-    return Way(stored.id, build.name, here, stages, VIEWS)
+    return WayThrough(stored.id, build.name, here, stages, VIEWS)

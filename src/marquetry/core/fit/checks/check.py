@@ -6,7 +6,6 @@ folder; `__init__` collects the families.
 """
 
 from abc import ABC, abstractmethod
-from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Literal, Protocol
 
@@ -16,11 +15,9 @@ from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.trace import Trace
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.limits import Limits
-from marquetry.core.values.number import Number
 from marquetry.core.values.verdict import Verdict
 
-Formula = Callable[[Trace], Number | None]
-Plan = Literal["date", "feet", "bezel", "strap"]
+PlanPlace = Literal["date", "feet", "bezel", "strap"]
 CheckUnit = Literal["mm", "°", "%", "×"]
 PER_CENT = 0.01
 """What a check in per cent counts for beside one in millimetres."""
@@ -74,7 +71,7 @@ class Check(Protocol):
         """Where it is drawn in section."""
 
     @property
-    def plan(self) -> Plan | None:
+    def plan(self) -> PlanPlace | None:
         """Where it is seen in the drawings of front and back."""
 
     @property
@@ -120,7 +117,7 @@ class Described(ABC):
     limits: Limits
     words: Words
     span: Span | None = None
-    plan: Plan | None = None
+    plan: PlanPlace | None = None
     unit: CheckUnit = "mm"
     decimals: int = 2
     rule: str = ""

@@ -2,8 +2,8 @@
 
 from dataclasses import dataclass
 
-from marquetry.core.fit.checks.check import Described, Formula
-from marquetry.core.fit.columns import Columns, Ground, Judged, Slopes, flat_slopes, judge_formula
+from marquetry.core.fit.checks.check import Described
+from marquetry.core.fit.columns import Columns, Formula, Ground, Judged, Slopes, flat_slopes, judge_formula
 from marquetry.core.fit.finding import Finding, judge
 from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.trace import Trace

@@ -11,12 +11,12 @@ import numpy as np
 from uncertainties import ufloat
 
 from marquetry.core.fit.checks.check import Described, Span, Words
-from marquetry.core.fit.columns import Columns, ColumnTrace, Floats, Judged, Slopes, judged
+from marquetry.core.fit.columns import Columns, ColumnTrace, Judged, Slopes, judged
 from marquetry.core.fit.finding import Finding, contributions_of
 from marquetry.core.fit.levels import crystal_underside, dial_top, movement_face
 from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.sampling import Sampled, deviations
-from marquetry.core.fit.stack import Bound, Level, chains_of, heights, spare, terms_of
+from marquetry.core.fit.stack import Bound, Floats, Level, chains_of, heights, spare, terms_of
 from marquetry.core.fit.trace import Trace
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.words import HAND_LABELS
