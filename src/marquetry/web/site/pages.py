@@ -15,6 +15,7 @@ from starlette.responses import Response
 from marquetry import __version__
 from marquetry.core.sheet.second_thought import second_thoughts
 from marquetry.core.values.figures import band, chance, entered, figure
+from marquetry.web.site.addresses import addresses
 from marquetry.web.site.drawn import drawn, hatches, verdict_mark, verdict_symbols
 from marquetry.web.site.thumbs import signs, thumbs
 from marquetry.web.watch.editing import editing_part, editing_watch
@@ -59,7 +60,7 @@ def make_templates(app: FastAPI) -> Jinja2Templates:
         label_of=app.state.model.anatomy.label_of,
     )
     environment.globals.update(
-        address=lru_cache(maxsize=4096)(app.url_path_for),
+        address=addresses(app),
         static=static_address,
         verdict_mark=verdict_mark,
         verdict_symbols=verdict_symbols,

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 from starlette.applications import Starlette
 
 from marquetry.store.shelf import StoredPart
+from marquetry.web.site.addresses import addresses
 
 if TYPE_CHECKING:  # the page renders with the templates that these functions are given to
     from marquetry.web.watch.view import FitPage
@@ -29,11 +30,11 @@ def editing_watch(app: Starlette, page: "FitPage") -> Editing:
     watch_id = str(page.watch.id)
 
     def to(name: str) -> str:
-        return f"{app.url_path_for(name, watch_id=watch_id)}{page.here}"
+        return f"{addresses(app)(name, watch_id=watch_id)}{page.here}"
 
-    card = "" if page.is_trial else str(app.url_path_for("watch_card", watch_id=watch_id))
-    shelf = "" if page.is_trial else f"{app.url_path_for('shelf')}?for={watch_id}"
-    finder = str(app.url_path_for("finder", watch_id=watch_id))
+    card = "" if page.is_trial else str(addresses(app)("watch_card", watch_id=watch_id))
+    shelf = "" if page.is_trial else f"{addresses(app)('shelf')}?for={watch_id}"
+    finder = str(addresses(app)("finder", watch_id=watch_id))
     return Editing(
         page.watch.version, to("change_entry"), to("add_part"), to("remove_part"), card, shelf, finder
     )
@@ -43,7 +44,7 @@ def editing_part(app: Starlette, stored: StoredPart) -> Editing:
     """A shelf part's forms."""
 
     def to(name: str) -> str:
-        return str(app.url_path_for(name, part_id=str(stored.id)))
+        return str(addresses(app)(name, part_id=str(stored.id)))
 
     return Editing(
         stored.version, to("change_part_entry"), to("add_to_part"), to("remove_from_part"), to("part_card")

@@ -32,7 +32,7 @@ const Exchange = {
   },
   // What a form holds now, before anything else changes it.
   filled(form, button = null) {
-    return { path: form.action.split("?")[0], body: new FormData(form, button) };
+    return { path: form.action.split("?")[0], body: new URLSearchParams(new FormData(form, button)) };
   },
   post({ path, body }, kind) {
     const status = document.getElementById("status");
