@@ -62,7 +62,7 @@ def test_the_changelog_and_the_rules_name_every_check() -> None:
     told = (ROOT / "CHANGELOG.md").read_text("utf-8").lower().replace("\n  ", " ")
     for check in MODEL.checks:
         words = check.title.lower().split(", ")[0] if "." in check.name else check.title.lower()
-        assert words in told, check.title
+        assert words in told, f"the changelog does not tell of “{check.title}”"
     assert all(rule.meaning.endswith(".") for rule in PLAIN_RULES)
 
 

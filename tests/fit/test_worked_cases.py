@@ -15,14 +15,20 @@ ROWS = [
     for check in case(number)["expected"]
 ]
 
+GIVEN = 10
+"""Cases that came with the fit model."""
+
 
 def test_every_check_is_met_by_some_case_and_else_is_skipped() -> None:
-    assert len(CASES) == 10
-    assert {row.values[1] for row in ROWS} == {check.name for check in MODEL.checks}
-    for number in range(1, len(CASES) + 1):
+    lacking = {check.name for check in MODEL.checks} - {row.values[1] for row in ROWS}
+    assert not lacking, f"no worked case expects {', '.join(lacking)}: add one to tests/cases"
+    # The ten that were given tell every check of the fit model; a check of our own has a case of its own.
+    given = {name for number in range(1, GIVEN + 1) for name in case(number)["expected"]}
+    for number in range(1, GIVEN + 1):
         worked = case(number)
         for name, finding in report_on(Build(worked["build"], ANATOMY)).findings.items():
-            assert name in worked["expected"] or finding.verdict is Verdict.SKIPPED, name
+            told = name in worked["expected"] or name not in given
+            assert told or finding.verdict is Verdict.SKIPPED, name
 
 
 @pytest.mark.parametrize(("number", "check"), ROWS)
