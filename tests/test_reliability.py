@@ -35,13 +35,6 @@ WATCH = "/watches/1"
 
 
 @pytest.fixture
-def database(tmp_path: Path) -> Path:
-    file = tmp_path / "demo.sqlite3"
-    make_demo(file, MODEL)
-    return file
-
-
-@pytest.fixture
 def client(database: Path) -> Iterator[TestClient]:
     app = create_app(database, MODEL)
     with TestClient(app, base_url="http://127.0.0.1", raise_server_exceptions=False) as made:

@@ -34,6 +34,9 @@ def test_a_template_is_markup_that_can_be_read(path: Path) -> None:
     assert sums == [], f"arithmetic in line {sums[0].lineno}" if sums else ""
     # The line break after a block tag is taken away: an attribute on the next line would join the one before.
     assert re.findall(r"%\}\n[ \t]*[a-z-]+=\"", source) == []
+    used = {node.name for node in tree.find_all(nodes.Name)}
+    named = {name for node in tree.find_all(nodes.FromImport) for name in node.names}
+    assert named <= used, "macros that are not used"
     if path.name not in WRITES:
         assert [words for words, pattern in TYPED_BY_HAND.items() if pattern.search(source)] == []
 

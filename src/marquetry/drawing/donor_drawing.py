@@ -29,8 +29,8 @@ def donor_drawing(build: Build, rules: Rules, taken: Collection[str]) -> Scene:
     right = max(r for r, _ in points)
     window = Window(-right, right, min(z for _, z in points), max(z for _, z in points))
     sheet = _fitted(window)
-    gone = tuple(body for body in bodies if _kind(body) in taken and body.material != "void")
-    here = tuple(body for body in bodies if _kind(body) not in taken)
+    gone = tuple(body for body in bodies if body.kind in taken and body.material != "void")
+    here = tuple(body for body in bodies if body.kind not in taken)
     marks = (
         Cluster(tuple(draw_faces(gone, sheet, window)), "bodies taken"),
         Cluster(tuple(draw_faces(here, sheet, window)), "bodies"),
@@ -45,11 +45,7 @@ def _bodies(build: Build, rules: Rules) -> tuple[Body, ...]:
     drawn = Drawn(usual_build(build.anatomy).with_read({part.kind.key: part.read for part in parts}), rules)
     had = {part.kind.key for part in parts}
     found = bodies_of(drawn, hand_heights(drawn))
-    return tuple(body.of_its_own() for body in found if _kind(body) in had)
-
-
-def _kind(body: Body) -> str:
-    return body.part.partition(".")[0]
+    return tuple(body.of_its_own() for body in found if body.kind in had)
 
 
 def _fitted(window: Window) -> Sheet:

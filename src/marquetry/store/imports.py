@@ -55,6 +55,15 @@ class Import:
         """Rows that were read."""
         return sum(self.counts.values())
 
+    @property
+    def wanted(self) -> int:
+        """Rows that taking the file would put on the shelf."""
+        return self.counts["new"] + self.counts["changed"]
+
+    def pages(self, fate: str) -> int:
+        """Pages that its rows fill, all of them or those of one fate."""
+        return max(-(-(self.counts[fate] if fate else self.total) // PAGE), 1)
+
 
 def begin(connection: Connection, file_name: str) -> int:
     """Open a waiting room for a file and return its number."""

@@ -31,10 +31,14 @@ class Body:
     label: str = ""
     assumed_labels: tuple[str, ...] = ()
 
+    @property
+    def kind(self) -> str:
+        """The kind of part that it is, or is a thing of: the first word of its path."""
+        return self.part.partition(".")[0]
+
     def of_its_own(self) -> "Body":
         """The same, assumed only where something of the part itself is not known, not of its neighbours."""
-        kind = self.part.partition(".")[0]
-        own = [path.partition(".")[0] == kind for path in self.assumed]
+        own = [path.partition(".")[0] == self.kind for path in self.assumed]
         return replace(
             self,
             assumed=tuple(compress(self.assumed, own)),

@@ -51,7 +51,7 @@ def part_bodies(
     """The cut bodies of one part of the build, whatever else is in it."""
     plausible = Drawn(build, rules)
     bodies = bodies_of(plausible, hand_heights(plausible) if heights is None else heights)
-    return tuple(body for body in bodies if body.part.partition(".")[0] == part)
+    return tuple(body for body in bodies if body.kind == part)
 
 
 def extent_of(build: Build, rules: Rules, path: str) -> Extent | None:

@@ -22,7 +22,6 @@ from marquetry.web.finder.slots import slot_tiles
 from marquetry.web.finder.view import (
     PAIR_KEYS,
     SPACERS,
-    TOLD,
     FinderLook,
     PairLook,
     fillable,
@@ -93,7 +92,6 @@ def find(request: Request, connection: Connection, number: int) -> Response:
         "way": way_through(stored, report, "finder"),
         "rows": rows,
         "most": MOST_FOUND,
-        "told": TOLD,
         "come": MOST_FOUND if found.finished else len(rows),
     }
     fragments = wants_fragments(request)
@@ -132,17 +130,6 @@ def _window(slot: Slot, first: int) -> Slot:
     return Slot(slot.kind, slot.candidates[first - 1 : first - 1 + SHOWN_PAIRS])
 
 
-def _other_windows(look: PairLook, size: list[int]) -> list[tuple[str, str]]:
-    """Words and address of each window beside this one."""
-    ways = []
-    for name, first, count in (("row", look.row, size[0]), ("column", look.column, size[1])):
-        if first > 1:
-            ways.append((f"{name.capitalize()}s before", look.query(**{name: max(first - SHOWN_PAIRS, 1)})))
-        if first + SHOWN_PAIRS <= count:
-            ways.append((f"More {name}s", look.query(**{name: first + SHOWN_PAIRS})))
-    return ways
-
-
 @watch_router.get("/pairs", name="pairs")
 def pairs(visit: Visiting, look: Annotated[PairLook, Query()]) -> Response:
     """A window of the matrix of two kinds, with the rest of this watch around them."""
@@ -165,7 +152,7 @@ def pairs(visit: Visiting, look: Annotated[PairLook, Query()]) -> Response:
         "rows": list(zip([c.part.name for c in rows.candidates], cells, strict=True)),
         "columns": names,
         "size": [len(slot.candidates) for slot in whole],
-        "ways": _other_windows(look, [len(slot.candidates) for slot in whole]),
+        "ways": look.beside([len(slot.candidates) for slot in whole], SHOWN_PAIRS),
     }
     return render(visit.request, "finder/templates/pairs.html", context)
 

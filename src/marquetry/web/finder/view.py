@@ -84,6 +84,10 @@ def _candidate(found: ShelfCandidate, wishes: list[str]) -> Candidate:
     return Candidate(found.number, found.part, found.piece is not None, price, missed)
 
 
+TOLD = 4
+"""So many turned verdicts of a filling are told."""
+
+
 @dataclass(frozen=True, slots=True)
 class FoundRow:
     """One filling as the page shows it."""
@@ -100,13 +104,14 @@ class FoundRow:
     turned: tuple[tuple[str, Verdict, Verdict], ...]
 
     @property
+    def told(self) -> tuple[tuple[str, Verdict, Verdict], ...]:
+        """The turned verdicts that the page tells."""
+        return self.turned[:TOLD]
+
+    @property
     def untold(self) -> int:
-        """How many turned verdicts there are beyond those that the page tells."""
-        return max(len(self.turned) - TOLD, 0)
-
-
-TOLD = 4
-"""So many turned verdicts of a filling are told."""
+        """How many there are beyond those."""
+        return len(self.turned) - len(self.told)
 
 
 def found_row(find: Find, filling: Filling, stored: Build, before: Mapping[str, Verdict]) -> FoundRow:
@@ -189,6 +194,16 @@ class PairLook(BaseModel):
         """The same look with something changed, as an address's query."""
         now = {**self.model_dump(exclude_defaults=True), **changed}
         return "?" + urlencode({key: value for key, value in now.items() if value not in {"", None}})
+
+    def beside(self, size: list[int], shown: int) -> list[tuple[str, str]]:
+        """Words and address of each part of the matrix beside the one shown, `shown` wide and high."""
+        ways = []
+        for name, first, count in (("row", self.row, size[0]), ("column", self.column, size[1])):
+            if first > 1:
+                ways.append((f"{name.capitalize()}s before", self.query(**{name: max(first - shown, 1)})))
+            if first + shown <= count:
+                ways.append((f"More {name}s", self.query(**{name: first + shown})))
+        return ways
 
 
 def pair_slots(connection: Connection, watch_id: int, look: PairLook) -> tuple[Slot, Slot]:

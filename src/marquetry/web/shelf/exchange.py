@@ -15,7 +15,7 @@ from marquetry.formats import shelf_csv
 from marquetry.store import archive, archive_in, imports
 from marquetry.store.database import connect
 from marquetry.store.progress import Progress
-from marquetry.web.shelf.exchange_view import exchange_page
+from marquetry.web.shelf.exchange_view import ImportPage, exchange_page
 from marquetry.web.site.deps import Connection, wants_fragments
 from marquetry.web.site.jobs import Jobs, Work
 from marquetry.web.site.pages import render
@@ -86,19 +86,8 @@ def preview(
 ) -> Response:
     """Row by row what taking the file would do."""
     found = imports.pending(connection, number)
-    count = found.counts[fate] if fate else found.total
-    pages = max(-(-count // imports.PAGE), 1)
-    context = {
-        "found": found,
-        "rows": imports.rows_of(connection, number, fate, page),
-        "fate": fate,
-        "fates": imports.FATES,
-        "wanted": found.counts["new"] + found.counts["changed"],
-        "page": page,
-        "pages": pages,
-        "before": page - 1,
-        "after": page + 1 if page < pages else 0,
-    }
+    rows = imports.rows_of(connection, number, fate, page)
+    context = {"found": found, "page": ImportPage(found, rows, fate, page), "fates": imports.FATES}
     return render(request, "shelf/templates/import.html", context)
 
 
@@ -112,8 +101,7 @@ def take(request: Request, connection: Connection, number: int) -> Response:
             imports.take(own, number, progress)
 
     goes_to = str(request.app.url_path_for("import", number=str(number)))
-    total = found.counts["new"] + found.counts["changed"]
-    return _begin(request, Work("Putting the parts on the shelf", total, goes_to, task))
+    return _begin(request, Work("Putting the parts on the shelf", found.wanted, goes_to, task))
 
 
 @router.post("/shelf/imports/{number}/removed", name="throw_away_import")

@@ -7,7 +7,7 @@ from marquetry.formats import shelf_csv
 from marquetry.formats.shelf_csv import Heading
 from marquetry.store import archive, imports
 from marquetry.store.database import Connection
-from marquetry.store.imports import Import
+from marquetry.store.imports import Import, PlannedRow
 
 SHOWN_ROWS, SHOWN_COLUMNS, SHOWN_FILES = 12, 7, 5
 CONTENTS = (
@@ -35,6 +35,31 @@ class ExchangePage:
     def rest(self) -> int:
         """Rows of the file beyond those that are shown."""
         return max(self.parts - len(self.rows), 0)
+
+
+@dataclass(frozen=True, slots=True)
+class ImportPage:
+    """One page of the rows of a file that waits to be taken, all of them or those of one fate."""
+
+    found: Import
+    rows: list[PlannedRow]
+    fate: str
+    number: int
+
+    @property
+    def pages(self) -> int:
+        """Pages there are."""
+        return self.found.pages(self.fate)
+
+    @property
+    def before(self) -> int:
+        """The page before this one; 0 on the first."""
+        return self.number - 1
+
+    @property
+    def after(self) -> int:
+        """The page after this one; 0 on the last."""
+        return self.number + 1 if self.number < self.pages else 0
 
 
 def exchange_page(connection: Connection) -> ExchangePage:

@@ -199,13 +199,9 @@ def whole_page(request: Request, page: FitPage, status: int = 200) -> Response:
 
 def slid_fragments(request: Request, was: Report, page: FitPage) -> Response:
     """What a slider moves while a hand is on it: the drawing, the chosen finding's words, what turned."""
-    after = page.report
-    turned = [name for name, now in after.findings.items() if was.findings[name].verdict is not now.verdict]
-    context = {
-        "page": page,
-        "turned": turned_verdicts(was, after),
-        "marks": [(after.rules.model.check(name), after.findings[name]) for name in turned],
-    }
+    after, model = page.report, page.report.rules.model
+    marks = [(model.check(name), after.findings[name]) for name in turned_checks(was, after)]
+    context = {"page": page, "turned": turned_verdicts(was, after), "marks": marks}
     return render(request, "watch/templates/_slid.html", context)
 
 
@@ -229,11 +225,17 @@ def changed_fragments(
 
 def turned_verdicts(before: Report, after: Report) -> list[tuple[str, Verdict, Verdict]]:
     """Title and verdicts of every check that an edit turned: what it mended and what it spoiled."""
+    title = after.rules.model.title
     return [
-        (after.rules.model.title(name), before.findings[name].verdict, finding.verdict)
-        for name, finding in after.findings.items()
-        if before.findings[name].verdict is not finding.verdict
+        (title(name), before.findings[name].verdict, after.findings[name].verdict)
+        for name in turned_checks(before, after)
     ]
+
+
+def turned_checks(before: Report, after: Report) -> list[str]:
+    """The names of the checks whose verdict is another one."""
+    was = before.findings
+    return [name for name, found in after.findings.items() if was[name].verdict is not found.verdict]
 
 
 def waits_for(report: Report) -> str:
