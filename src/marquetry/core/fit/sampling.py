@@ -46,8 +46,9 @@ class Sampled:
     @property
     def share(self) -> float:
         """The share of the draws that are admitted, 0 to 1."""
-        if self._draw is not None:
-            self._share = float(np.count_nonzero(self._draw()) / SAMPLES)
+        draw = self._draw  # a report is shared: another thread may be done with it in between
+        if draw is not None:
+            self._share = float(np.count_nonzero(draw()) / SAMPLES)
             self._draw = None
         return self._share
 
