@@ -61,7 +61,7 @@ def section_spots(section: Section, sheet: Sheet, window: Window) -> list[Spot]:
 def findings_on(spots: list[Spot], display: Display) -> Iterator[Cluster]:
     """Every finding where it is seen, and a note tied to it for those that matter most.
 
-    A brief drawing leaves out what stays hidden until somebody points at it: two fifths of all marks.
+    A brief drawing leaves out what stays hidden until somebody points at it: nearly half of all marks.
     """
     board = LabelBoard()
     noted = _noted(spots, display.chosen)

@@ -34,7 +34,7 @@ def deviations(dimensions: Sequence[Dimension]) -> NDArray[np.float64]:
 class Sampled:
     """A chance that is drawn when it is first asked for: most who ask for a finding never do.
 
-    Drawing it is half the cost of a whole report. Two are equal where their chances are.
+    Drawing it took two fifths of a whole report. Two are equal where their chances are.
     """
 
     __slots__ = ("_draw", "_share")

@@ -12,5 +12,5 @@ Address = Callable[..., URLPath]
 
 @lru_cache(maxsize=8)
 def addresses(app: Starlette) -> Address:
-    """The application's addresses: each is looked for once, since that walks all of its routes (0.3 ms)."""
+    """The application's addresses: each is looked for once, since that walks its routes: up to 0.6 ms."""
     return lru_cache(maxsize=4096)(app.url_path_for)

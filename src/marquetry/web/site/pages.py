@@ -32,7 +32,7 @@ def static_address(path: str) -> str:
 
 
 class Unindented(Extension):
-    """Leaves a template's indentation to whoever edits it: a sixth of a watch's page was spaces.
+    """Leaves a template's indentation to whoever edits it: half a kilobyte of a watch's page.
 
     What is prefilled in a text area comes from a value, never from the template, so nothing seen changes.
     """

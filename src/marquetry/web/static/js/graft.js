@@ -1,4 +1,4 @@
-// Puts a fresh drawing over the one that is there, touching only what differs: of a plate's six hundred
+// Puts a fresh drawing over the one that is there, touching only what differs: of a plate's three hundred
 // elements a slide moves a few dozen, and what is left alone is neither laid out nor painted again.
 // Only for parts without fields: what is typed into a field is not in its attributes.
 const Graft = {
