@@ -13,7 +13,7 @@ from marquetry.core.fit.stack import Floats
 from marquetry.core.remedies.feet import PAD
 from marquetry.core.remedies.idea import MADE_TOL
 from marquetry.core.sheet.anatomy import Anatomy
-from marquetry.core.sheet.described.inside import SPACERS
+from marquetry.core.sheet.described.holder import SPACERS
 from marquetry.core.sheet.entries import Json, dimension_as_json
 from marquetry.core.sheet.part import LINKS, Part
 from marquetry.core.values.dimension import Dimension, Source

@@ -18,7 +18,7 @@ from marquetry.core.fit.stack import Floats
 from marquetry.core.remedies.idea import MADE_TOL
 from marquetry.core.remedies.spacers import LAYER
 from marquetry.core.sheet.build import Build
-from marquetry.core.sheet.described.inside import SPACERS
+from marquetry.core.sheet.described.holder import SPACERS
 from marquetry.core.sheet.entries import dimension_as_json
 from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.limits import SLACK

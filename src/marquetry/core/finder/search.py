@@ -21,7 +21,7 @@ from marquetry.core.fit.report import Report
 from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.stack import Floats
 from marquetry.core.sheet.build import Build
-from marquetry.core.sheet.described.inside import SPACERS
+from marquetry.core.sheet.described.holder import SPACERS
 from marquetry.core.sheet.entries import Json
 from marquetry.core.values.verdict import Verdict
 

@@ -5,8 +5,9 @@ dials. What is not known is NaN and flows through. No formula is written here: t
 """
 
 import math
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from functools import reduce
 
 import numpy as np
 from numpy.typing import NDArray
@@ -111,6 +112,27 @@ def judge_formula(
 
     `flat` are slopes known to be the same for all cells, as `flat_slopes` finds them.
     """
+    found = _cells(formula, ground, columns, flat)
+    return None if found is None else judged(found[0], found[1], found[1], limits)
+
+
+def judge_least_formula(
+    formulas: Sequence[Formula], ground: Ground, columns: Columns, limits: Limits
+) -> Judged | None:
+    """The least of several formulas over columns: the least of their values, lows and highs."""
+    found = [cells for formula in formulas if (cells := _cells(formula, ground, columns)) is not None]
+    if not found:
+        return None
+    value, low, high = (
+        reduce(np.minimum, each) for each in zip(*((v, v - off, v + off) for v, off in found), strict=True)
+    )
+    return judged(value, value - low, high - value, limits)
+
+
+def _cells(
+    formula: Formula, ground: Ground, columns: Columns, flat: Slopes | None = None
+) -> tuple[Floats, Floats] | None:
+    """Values of a formula over columns and how far they may be off in the worst case; NaN where unknown."""
     values = {path: column.values for path, column in columns.items()}
     trace = ground.trace(values)
     number = formula(trace)
@@ -121,14 +143,13 @@ def judge_formula(
         np.shape(number), *(np.shape(columns[p].values) for p in read if p in columns)
     )
     if trace.missing:
-        unknown = np.full(shape, math.nan)
-        return Judged(unknown, unknown, unknown)
+        return np.full(shape, math.nan), np.zeros(shape)
     total: Floats = np.zeros((1,) * len(shape))
     for path, tol in _tolerances(ground.build, columns, read):
         slope = (flat or {}).get(path)
         found = _slope(formula, ground, values, path) if slope is None else slope
         total = total + np.nan_to_num(found * tol)
-    return judged(np.broadcast_to(np.asarray(number, dtype=np.float64), shape), total, total, limits)
+    return np.broadcast_to(np.asarray(number, dtype=np.float64), shape), total
 
 
 def flat_slopes(formula: Formula, ground: Ground, sample: Columns) -> dict[str, float]:

@@ -6,7 +6,7 @@ through `Limits`, with one slack (docs/decisions/0001-one-slack-for-limits.md).
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Protocol
 
 from marquetry.core.fit.sampling import Sampled
@@ -119,6 +119,21 @@ def judge(check: str, number: Number, limits: Limits, trace: Trace) -> Finding:
         odds=limits.chance(value, u),
         contributions=contributions_of(slopes, trace),
     )
+
+
+def judge_least(check: str, numbers: Sequence[Number], limits: Limits, trace: Trace) -> Finding:
+    """The least of several quantities: the least of their values, lows and highs.
+
+    Chance and contributions are those of the one that sets the low, the first of equals.
+    """
+    each = [judge(check, number, limits, trace) for number in numbers]
+    value, low, high = (min(_figures(each, key)) for key in ("value", "low", "high"))
+    setting = next(finding for finding in each if finding.low == low)
+    return replace(setting, verdict=limits.verdict(value, low, high), value=value, low=low, high=high)
+
+
+def _figures(findings: Sequence[Finding], key: str) -> list[float]:
+    return [float(getattr(finding, key)) for finding in findings]
 
 
 def _of(trace: Trace, path: str) -> Dimension:

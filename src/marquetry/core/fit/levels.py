@@ -6,8 +6,8 @@ Each is written once, as fit-model.md defines it; checks subtract them, the sect
 import numpy as np
 
 from marquetry.core.fit.trace import Trace
-from marquetry.core.sheet.described.inside import SPACERS
-from marquetry.core.values.number import Number, nominal
+from marquetry.core.sheet.described.holder import SPACERS
+from marquetry.core.values.number import Number, greatest, nominal
 
 
 def drop(r: Trace) -> Number:
@@ -33,9 +33,23 @@ def spacer_height(r: Trace, side: str) -> Number:
     return total
 
 
+EDGE = "dial.edge_thickness"
+
+
+def seated_thickness(r: Trace) -> Number:
+    """What of the dial lies between seat and movement: its edge, where that is not as thick as the middle, mm."""
+    return r[EDGE] if r.known(EDGE) else r["dial.thickness"]
+
+
+def dial_rise(r: Trace) -> Number:
+    """How far the dial's face in the middle stands above its edge, its back being one plane, mm."""
+    differs = all([r.known(EDGE), r.known("dial.thickness")])
+    return r["dial.thickness"] - r[EDGE] if differs else 0.0
+
+
 def stack(r: Trace) -> Number:
     """From the dial seat down to the movement's dial-side face, mm."""
-    return spacer_height(r, "dial") + r["dial.thickness"] + spacer_height(r, "movement")
+    return spacer_height(r, "dial") + seated_thickness(r) + spacer_height(r, "movement")
 
 
 def ledge(r: Trace) -> Number:
@@ -44,8 +58,13 @@ def ledge(r: Trace) -> Number:
 
 
 def dial_top(r: Trace) -> Number:
-    """The dial's face: z, mm."""
-    return -spacer_height(r, "dial")
+    """The dial's face in the middle: z, mm."""
+    return dial_rise(r) - spacer_height(r, "dial")
+
+
+def dial_under(r: Trace) -> Number:
+    """The dial's underside, one plane: z, mm."""
+    return -spacer_height(r, "dial") - seated_thickness(r)
 
 
 def movement_face(r: Trace) -> Number:
@@ -80,6 +99,30 @@ def back_inner(r: Trace) -> Number:
     return back_plane(r) - r["case_back.inner_recess"]
 
 
+def back_outside(r: Trace) -> Number:
+    """The outermost face of the case back: z, mm."""
+    return back_plane(r) - r["case_back.outer_height"]
+
+
+def top_over_ledge(r: Trace) -> Number:
+    """The highest point above the crystal's ledge, mm: the crystal's, or the bezel's rim where that is higher."""
+    crystal = flange(r) + r["crystal.inner_dome"] + r["crystal.centre_thickness"]
+    return (
+        greatest([crystal, channel_over_ledge(r) + r["bezel.channel_depth"]]) if r.has("bezel") else crystal
+    )
+
+
+def watch_height(r: Trace) -> Number:
+    """From the outermost face of the back to the highest point of crystal or bezel, mm."""
+    case = r["case.seat_to_crystal"] + r["case.seat_to_back_plane"]
+    return case + top_over_ledge(r) + r["case_back.outer_height"]
+
+
+def dial_to_crystal(r: Trace) -> Number:
+    """From the dial's face to the crystal's underside at the centre, mm."""
+    return crystal_seat(r) + r["crystal.inner_dome"] - dial_top(r)
+
+
 def back_lip(r: Trace) -> Number:
     """The case back's lip, which presses the holder: z, mm."""
     return back_plane(r) - r["case_back.lip_recess"]
@@ -97,12 +140,22 @@ def bezel_seat(r: Trace) -> Number:
 
 def channel_floor(r: Trace) -> Number:
     """The floor of the bezel's channel: z, mm."""
-    return bezel_seat(r) + r["bezel.seat_to_channel"]
+    return crystal_ledge(r) + channel_over_ledge(r)
 
 
 def insert_top(r: Trace) -> Number:
     """The upper face of the bezel insert on its adhesive: z, mm."""
-    return channel_floor(r) + r["bezel_insert.thickness"] + r["bezel_insert.adhesive"]
+    return crystal_ledge(r) + insert_over_ledge(r)
+
+
+def insert_over_ledge(r: Trace) -> Number:
+    """The same above the crystal's ledge, mm: what no depth of the case is needed for."""
+    return channel_over_ledge(r) + r["bezel_insert.thickness"] + r["bezel_insert.adhesive"]
+
+
+def channel_over_ledge(r: Trace) -> Number:
+    """The floor of the bezel's channel above the crystal's ledge, mm."""
+    return r["case.ledge_to_bezel_seat"] + r["bezel.seat_to_channel"]
 
 
 def crystal_ledge(r: Trace) -> Number:
@@ -111,9 +164,13 @@ def crystal_ledge(r: Trace) -> Number:
 
 
 def crystal_seat(r: Trace) -> Number:
-    """The underside of the crystal's edge: on the flange, which is nothing without a gasket: z, mm."""
-    flange = r["crystal_gasket.flange"] if r.has("crystal_gasket") else 0.0
-    return crystal_ledge(r) + flange
+    """The underside of the crystal's edge: on the gasket's flange: z, mm."""
+    return crystal_ledge(r) + flange(r)
+
+
+def flange(r: Trace) -> Number:
+    """What of the gasket lies under the crystal, mm: nothing without a gasket."""
+    return r["crystal_gasket.flange"] if r.has("crystal_gasket") else 0.0
 
 
 def crystal_shoulder(r: Trace) -> Number:

@@ -35,6 +35,7 @@ PLAIN_RULES: tuple[Rule, ...] = (
     Rule("hand_tilt", 0.20, "°", "How far a hand may lean after pressing; it costs more at a long tip."),
     Rule("hand_engagement", 0.25, "mm", "Least length of post inside a hand's pipe."),
     Rule("foot_bend", 0.05, "mm", "How far a foot may be bent to meet its hole."),
+    Rule("rotor_sector", 190.0, "°", "What of the movement a rotor covers, wherever it stands."),
     Rule("dial_turn", 0.5, "°", "How far the dial may stand turned without being seen."),
 )
 FURTHEST_RULE = 1e6

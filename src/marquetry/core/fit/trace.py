@@ -20,7 +20,9 @@ from marquetry.core.values.dimension import Dimension
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.number import Number, sensitive
 
-How = Literal["dimension", "known", "part", "count", "word", "names", "whole", "flag", "target", "rule"]
+How = Literal[
+    "dimension", "known", "part", "count", "word", "names", "whole", "flag", "target", "wanted", "rule"
+]
 Access: TypeAlias = tuple[How, str]
 """What was asked: in which way, and the path, target or rule."""
 
@@ -46,7 +48,7 @@ class Uses:
     def parts(self) -> frozenset[str]:
         """Keys of every part that was asked about in any way, absent ones too."""
         return frozenset(
-            path.partition(".")[0] for how, path in self.accesses if how not in {"target", "rule"}
+            path.partition(".")[0] for how, path in self.accesses if how not in {"target", "wanted", "rule"}
         )
 
     def hangs_on(self, path: str) -> bool:
@@ -71,6 +73,8 @@ def observed(access: Access, build: Build, rules: Rules) -> object:
         return build.count(path)
     if how == "target":
         return build.target(path)
+    if how == "wanted":
+        return build.wanted_functions
     return rules.own(path) if how == "rule" else build.at(path)
 
 
@@ -164,15 +168,20 @@ class Trace:
         found = self._at("whole", path)
         return int(found) if isinstance(found, int | float) else None
 
-    def flag(self, path: str) -> bool:
-        """The yes or no at the path, or its described default."""
+    def flag(self, path: str) -> bool | None:
+        """The yes or no at the path, or its described default; None where nothing said is not known."""
         found, entry = self._at("flag", path), self.build.anatomy.entry_at(path)[-1]
-        return found if isinstance(found, bool) else isinstance(entry, Flag) and entry.default
+        return found if isinstance(found, bool) else entry.default if isinstance(entry, Flag) else None
 
     def target(self, key: str) -> float | None:
         """A plain number of the sheet's target, its unit at the end of its key."""
         self._asked["target", key] = None
         return self.build.target(key)
+
+    def wanted_functions(self) -> list[str]:
+        """The functions that the sheet's target asks for."""
+        self._asked["wanted", "functions"] = None
+        return self.build.wanted_functions
 
     def rule(self, key: str) -> float:
         """A plain number of the workshop's rules, in the rule's own unit."""

@@ -12,7 +12,7 @@ from marquetry.core.fit.trace import aside
 from marquetry.core.remedies.fits import CHIPS
 from marquetry.core.remedies.idea import MADE_TOL, Idea, with_value
 from marquetry.core.sheet.build import Build
-from marquetry.core.sheet.described.inside import SPACERS
+from marquetry.core.sheet.described.holder import SPACERS
 from marquetry.core.sheet.entries import Json, dimension_as_json
 from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.figures import figure

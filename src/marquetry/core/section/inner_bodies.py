@@ -16,7 +16,7 @@ from marquetry.core.fit.levels import (
 )
 from marquetry.core.fit.stack import chains_of, heights, terms_of
 from marquetry.core.section.body import Body, Drawn, ring
-from marquetry.core.sheet.described.inside import SPACERS
+from marquetry.core.sheet.described.holder import SPACERS
 from marquetry.core.sheet.described.words import HANDS
 
 ROTOR_ZONE, RIM = 1.05, 0.8

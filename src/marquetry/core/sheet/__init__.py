@@ -4,7 +4,7 @@ DOOR = (
     "schema",
     "described.words",
     "described.looks",
-    "described.inside",
+    "described.holder",
     "anatomy",
     "parts",
     "kind",

@@ -88,6 +88,11 @@ class Build:
         found = (self._document.get("target") or {}).get(key)
         return None if found is None else float(found)
 
+    @property
+    def wanted_functions(self) -> list[str]:
+        """The functions that the target asks for, by name; none where it asks for none."""
+        return list((self._document.get("target") or {}).get("functions") or [])
+
     def has(self, path: str) -> bool:
         """Whether the part, or the entry of a part, is in the sheet; an empty list of spacers is none."""
         found = self.at(path) if "." in path else self.parts.get(path)

@@ -14,7 +14,14 @@ from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.errors import DimensionError, SheetError
 
 FORMAT = "marquetry-build/1"
-TARGETS = ("water_depth_m", "wrist_circumference_mm")
+TARGETS = (
+    "water_depth_m",
+    "wrist_circumference_mm",
+    "max_height_mm",
+    "max_diameter_mm",
+    "max_lug_to_lug_mm",
+)
+"""Plain numbers of the target."""
 FURTHEST_TARGET = 1e6
 LONGEST_PART_NAME = 120
 LONGEST_WORDS = 200
@@ -44,6 +51,9 @@ def checked_document(document: Json) -> dict[str, Json]:
         value = (top.get("target") or {}).get(key)
         if value is not None and not (_is_number(value) and 0 <= value <= FURTHEST_TARGET):
             raise SheetError(f"target.{key}", "a number from 0 to 1,000,000, or null", _shown(value))
+    wanted = (top.get("target") or {}).get("functions")
+    if wanted is not None:
+        _refuse_names("target.functions", wanted)
     return {**top, "parts": {key: value for key, value in parts.items() if value is not None}}
 
 
@@ -83,11 +93,7 @@ def _read(entry: Entry, path: str, value: Json) -> Iterator[tuple[str, Dimension
 def _refuse_other(entry: Text | Choice | Names | Count | Flag, path: str, value: Json) -> None:
     """Raise SheetError where an entry that is no dimension holds something else than it should."""
     if isinstance(entry, Names):
-        if not all(
-            isinstance(name, str) and len(name) <= LONGEST_NAME and not has_control(name)
-            for name in _list(path, value, MOST_NAMES)
-        ):
-            raise SheetError(path, f"a list of words of at most {LONGEST_NAME} letters", _shown(value))
+        _refuse_names(path, value)
     elif isinstance(entry, Count):
         if not (_is_number(value) and value == int(value) and 1 <= value <= 1000):  # noqa: PLR2004  # a plain cap
             raise SheetError(path, "a whole number from 1 to 1000", _shown(value))
@@ -102,6 +108,15 @@ def _refuse_other(entry: Text | Choice | Names | Count | Flag, path: str, value:
         refuse_unreadable_name(path, value, LONGEST_PART_NAME)
     elif isinstance(entry, Choice) and entry.key == "side" and value not in entry.options:
         raise SheetError(path, " or ".join(f'"{option}"' for option in entry.options), _shown(value))
+
+
+def _refuse_names(path: str, value: Json) -> None:
+    """Raise SheetError where there is anything but a short list of short words."""
+    if not all(
+        isinstance(name, str) and len(name) <= LONGEST_NAME and not has_control(name)
+        for name in _list(path, value, MOST_NAMES)
+    ):
+        raise SheetError(path, f"a list of words of at most {LONGEST_NAME} letters", _shown(value))
 
 
 def read_dimension(quantity: Quantity, path: str, value: Json) -> Dimension:

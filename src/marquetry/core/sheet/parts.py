@@ -1,6 +1,6 @@
 """Every part of a watch: the one place that collects them. Handed in as an `Anatomy`, never reached for."""
 
-from marquetry.core.sheet.described import inside, outside, seals, wrist
+from marquetry.core.sheet.described import bezel, holder, inside, outside, seals, works, wrist
 from marquetry.core.sheet.schema import Group, Many
 
 PARTS: tuple[Group | Many, ...] = (
@@ -11,17 +11,17 @@ PARTS: tuple[Group | Many, ...] = (
     outside.CHAPTER_RING,
     inside.DIAL,
     inside.HANDS,
-    inside.MOVEMENT,
-    inside.ROTOR,
-    inside.CALENDAR_DISC,
-    inside.HOLDER,
-    inside.SPACERS,
+    works.MOVEMENT,
+    works.ROTOR,
+    works.CALENDAR_DISC,
+    holder.HOLDER,
+    holder.SPACERS,
     outside.CROWN,
     seals.CROWN_GASKET,
     outside.STEM,
     seals.BACK_GASKET,
-    outside.BEZEL,
-    outside.BEZEL_INSERT,
+    bezel.BEZEL,
+    bezel.BEZEL_INSERT,
     wrist.STRAP,
     wrist.SPRING_BARS,
 )

@@ -125,11 +125,11 @@ class Count:
 
 @dataclass(frozen=True, slots=True)
 class Flag:
-    """Yes or no; `default` where nothing is said."""
+    """Yes or no; `default` where nothing is said, None where nothing said means it is not known."""
 
     key: str
     label: str
-    default: bool
+    default: bool | None
 
 
 @dataclass(frozen=True, slots=True)

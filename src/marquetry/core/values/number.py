@@ -41,6 +41,11 @@ def is_column(number: Number) -> bool:
     return isinstance(number, np.ndarray)
 
 
+def where_not(excluded: Any, number: Number) -> Number:  # noqa: ANN401  # a yes or no, or a column of them
+    """The number, in its unit; of a column, ∞ in the rows that are excluded: no limit is met there."""
+    return np.where(excluded, np.inf, number) if is_column(excluded) else number
+
+
 def least(numbers: Sequence[Number]) -> Number:
     """The smallest, in their unit: of columns row by row, of others the nominally smallest, doubt and all."""
     if any(map(is_column, numbers)):

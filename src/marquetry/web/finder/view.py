@@ -13,7 +13,7 @@ from marquetry.core.finder.pairs import PAIRS
 from marquetry.core.finder.search import Filling
 from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.build import Build
-from marquetry.core.sheet.described.inside import SPACERS as SPACER_PART
+from marquetry.core.sheet.described.holder import SPACERS as SPACER_PART
 from marquetry.core.sheet.difference import difference
 from marquetry.core.sheet.kind import Kind
 from marquetry.core.sheet.part import PART_LINK, PIECE_LINK

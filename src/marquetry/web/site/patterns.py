@@ -4,7 +4,7 @@ from fastapi import APIRouter, Request
 from starlette.responses import Response
 
 from marquetry.core.fit.finding import Finding
-from marquetry.core.sheet.described.inside import SPACERS
+from marquetry.core.sheet.described.holder import SPACERS
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.verdict import Verdict
 from marquetry.drawing.limit_ruler import limit_ruler

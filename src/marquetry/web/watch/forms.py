@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from marquetry.core.sheet.build import Build
-from marquetry.core.sheet.described.inside import SPACERS
+from marquetry.core.sheet.described.holder import SPACERS
 from marquetry.core.sheet.entries import Json, dimension_as_json
 from marquetry.core.sheet.schema import Count, Entry, Flag, Names, Quantity
 from marquetry.core.values.dimension import Dimension, Source

@@ -7,7 +7,7 @@ from fastapi import APIRouter, Form
 from starlette.responses import Response
 
 from marquetry.core.sheet.change import change_of_entry
-from marquetry.core.sheet.described.inside import SPACERS
+from marquetry.core.sheet.described.holder import SPACERS
 from marquetry.core.values.errors import DimensionError, NotFoundError, SheetError
 from marquetry.store import watches
 from marquetry.web.site.pages import render

@@ -248,7 +248,7 @@ def _row(build: Build, entry: Quantity | Text | Choice | Names | Count | Flag, p
             return Row(path, "ledger", entry.label, "names", value=words, options=entry.options)
         case Flag():
             told = {True: "yes", False: "no"}.get(found, "")
-            usual = "usual: yes" if entry.default else "usual: no"
+            usual = {True: "usual: yes", False: "usual: no", None: ""}[entry.default]
             return Row(path, "ledger", entry.label, "choice", value=told, options=("yes", "no"), hint=usual)
         case Count():
             return Row(path, "ledger", entry.label, "count", value="" if found is None else f"{found:g}")

@@ -16,7 +16,7 @@ from marquetry.core.fit.report import Report
 from marquetry.core.fit.sentence import details, in_short, sentence
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.change import changed_parts
-from marquetry.core.sheet.described.inside import SPACERS
+from marquetry.core.sheet.described.holder import SPACERS
 from marquetry.core.sheet.difference import difference, told
 from marquetry.core.sheet.part import Part
 from marquetry.core.values.verdict import Verdict

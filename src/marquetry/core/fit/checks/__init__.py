@@ -11,21 +11,27 @@ from marquetry.core.fit.checks import (
     hands,
     holder,
     movement,
+    ring,
+    rotor,
     stem,
     strap,
+    tabs,
+    wishes,
 )
 from marquetry.core.fit.checks.check import Check
 
 FAMILIES: tuple[tuple[str, tuple[Check, ...]], ...] = (
     ("Dial", dial.CHECKS),
+    ("Ring", ring.CHECKS),
     ("Feet", feet.CHECKS),
     ("Calendar", calendar.CHECKS),
-    ("Movement", movement.CHECKS),
-    ("Holder", holder.CHECKS),
+    ("Movement", (*movement.CHECKS, *rotor.CHECKS)),
+    ("Holder", (*holder.CHECKS, *tabs.CHECKS)),
     ("Hands", (*hands.CHECKS, *hand_fit.CHECKS)),
     ("Stem", stem.CHECKS),
     ("Crystal", crystal.CHECKS),
     ("Seals", gaskets.CHECKS),
     ("Bezel", bezel.CHECKS),
     ("Strap", strap.CHECKS),
+    ("Wishes", wishes.CHECKS),
 )

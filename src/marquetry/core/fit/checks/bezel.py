@@ -3,9 +3,11 @@
 from marquetry.core.fit.checks.calendar import wrapped
 from marquetry.core.fit.checks.check import Span, Words
 from marquetry.core.fit.checks.formula import FormulaCheck
+from marquetry.core.fit.checks.words import Said, WordsCheck
 from marquetry.core.fit.trace import Trace
 from marquetry.core.values.limits import Limits
-from marquetry.core.values.number import Number
+from marquetry.core.values.number import Number, greatest
+from marquetry.core.values.verdict import Verdict
 
 
 def bezel_on_case(r: Trace) -> Number:
@@ -26,6 +28,31 @@ def insert_inner_gap(r: Trace) -> Number:
 def insert_recess(r: Trace) -> Number:
     """How far the insert lies below the channel's rim, mm."""
     return r["bezel.channel_depth"] - r["bezel_insert.thickness"] - r["bezel_insert.adhesive"]
+
+
+def adhesive_width(r: Trace) -> Number:
+    """Width of the ring that the insert's adhesive holds on: only what turns counts, mm."""
+    inner = r["bezel_insert.inner_diameter"] if r.wants("bezel") else 0.0
+    if r.known(TURNING):
+        inner = greatest([inner, r[TURNING]])
+    return (r["bezel_insert.outer_diameter"] - inner) / 2
+
+
+def same_click(r: Trace) -> Said | None:
+    """`bezel_click`: case and bezel are made for the same click."""
+    if not all([r.wants("bezel"), r.wants("case")]):
+        return None
+    clicks = [r.word(f"{part}.click") for part in ("bezel", "case")]
+    for part, click in zip(("bezel", "case"), clicks, strict=True):
+        if not click or not click.strip():
+            r.lack(f"{part}.click")
+    if r.missing:
+        return None
+    bezel, case = (str(click).strip().casefold() for click in clicks)
+    return Verdict.CLEAR if bezel == case else Verdict.CLASH, None
+
+
+TURNING = "bezel.turning_inner_diameter"
 
 
 def bezel_index(r: Trace) -> Number | None:
@@ -98,6 +125,35 @@ CHECKS = (
             means="How far the index stands off 12 o'clock at the nearest click.",
             below="The index points beside the minute at every click.",
             helps=("Set the insert anew, aligned at a click, before its adhesive cures.",),
+        ),
+    ),
+    WordsCheck(
+        name="bezel_click",
+        title="Click of bezel and case",
+        limits=Limits(None, None),
+        says=same_click,
+        words=Words(
+            means="Bezel and case are made for the same kind of click.",
+            below="The bezel does not click on this case, or does not go on at all.",
+            helps=(
+                "A bezel made for this case's click.",
+                "A spring of the other kind, where the groove takes it.",
+            ),
+        ),
+    ),
+    FormulaCheck(
+        name="adhesive_width",
+        title="Ring to glue on",
+        limits=Limits(1.00, None),
+        formula=adhesive_width,
+        span=Span("r", "glued_inner", "insert_outer", beside="channel_floor"),
+        words=Words(
+            means="Width of the ring under the insert that its adhesive holds on: only the turning part counts.",
+            below="Little is left to glue on: the insert can be pushed off, or is glued to what must not turn.",
+            helps=(
+                "Cut the adhesive back to the turning part, and degrease both faces; fumes: fresh air.",
+                "An insert with more width on the turning part.",
+            ),
         ),
     ),
 )

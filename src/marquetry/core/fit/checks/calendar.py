@@ -38,14 +38,22 @@ def date_radius(r: Trace) -> Number | None:
     return r["movement.date_radius"] - r["dial.date_window_radius"]
 
 
+def disc_upright(r: Trace) -> Number | None:
+    """How far clockwise the disc's numerals stand turned in the window of this case, °."""
+    if not r.names("dial.windows"):
+        return None
+    return wrapped(r["calendar_disc.crown_angle"] - r["case.crown_angle"])
+
+
 def function_issues(r: Trace) -> tuple[list[str], list[str]]:
     """What the dial or the hands promise and the movement has not; what it has and nothing shows."""
     functions, windows = r.names("movement.functions"), r.names("dial.windows")
+    shown, pressed = r.has("dial"), r.has("hands")
     hands = [hand for hand in HANDS if r.has(f"hands.{hand}")]
     posts = [hand for hand in HANDS if r.has(f"movement.posts.{hand}")]
     broken = [f"{name}_missing" for name in CALENDAR if name in windows and name not in functions]
-    unused = [f"{name}_unused" for name in CALENDAR if name in functions and name not in windows]
-    if r.has("movement.posts"):
+    unused = [f"{name}_unused" for name in CALENDAR if shown and name in functions and name not in windows]
+    if pressed and r.has("movement.posts"):
         broken += [f"hand_without_post:{hand}" for hand in hands if hand not in posts]
         unused += [f"post_without_hand:{hand}" for hand in posts if hand not in hands]
     return broken, unused
@@ -63,7 +71,7 @@ ISSUES = {
 
 def functions_said(r: Trace) -> Said | None:
     """`functions`: a clash for a promise without works, tight for works without a use."""
-    if not all([r.wants("dial"), r.wants("movement"), r.wants("hands")]):
+    if not r.wants("movement"):
         return None
     if not r.names("movement.functions"):
         r.lack("movement.functions")
@@ -110,6 +118,20 @@ CHECKS = (
             below="The numeral shows at the inner edge of the window, or is cut off by it.",
             above="The numeral shows at the outer edge of the window, or is cut off by it.",
             helps=("A dial made for this family of movements.",),
+        ),
+    ),
+    FormulaCheck(
+        name="disc_upright",
+        title="Disc upright",
+        limits=Limits(-3, 3),
+        unit="°",
+        decimals=1,
+        formula=disc_upright,
+        plan="disc",
+        words=Words(
+            means="How far the disc's numerals stand turned in the window: discs are printed for a crown place.",
+            below="The numerals lean in the window.",
+            helps=("A disc printed for this case's crown place.",),
         ),
     ),
     WordsCheck(

@@ -17,7 +17,9 @@ from marquetry.core.sheet.build import Build
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.verdict import Verdict
 
-PlanPlace = Literal["date", "feet", "bezel", "strap"]
+PlanPlace = Literal[
+    "date", "feet", "bezel", "strap", "bars", "track", "across", "length", "tabs", "disc", "notch"
+]
 CheckUnit = Literal["mm", "°", "%", "×"]
 PER_CENT = 0.01
 """What a check in per cent counts for beside one in millimetres."""
@@ -98,6 +100,10 @@ class Check(Protocol):
     def one_length(self) -> bool:
         """Whether it takes columns of one length only, cell by cell, and is dear."""
 
+    @property
+    def skips_by_figures(self) -> bool:
+        """Whether the figures of parts, not only what they have, may decide that it is about nothing."""
+
     def find(self, build: Build, rules: Rules) -> Finding:
         """Its finding on a build; nothing missing or absent ever raises."""
 
@@ -122,6 +128,7 @@ class Described(ABC):
     decimals: int = 2
     rule: str = ""
     told_as: str = ""
+    skips_by_figures: bool = False
 
     @property
     def key(self) -> str:

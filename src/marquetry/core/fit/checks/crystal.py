@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from marquetry.core.fit.checks.check import Span, Words
 from marquetry.core.fit.checks.formula import FormulaCheck
-from marquetry.core.fit.levels import crystal_shoulder, insert_top
+from marquetry.core.fit.levels import flange, insert_over_ledge
 from marquetry.core.fit.trace import Trace
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.number import Number
@@ -36,7 +36,7 @@ def crystal_proud(r: Trace) -> Number | None:
     """How far the crystal's edge stands above the insert, both measured from the crystal's ledge, mm."""
     if not r.wants("crystal_gasket"):
         return None
-    return crystal_shoulder(r) - insert_top(r)
+    return flange(r) + r["crystal.edge_thickness"] - insert_over_ledge(r)
 
 
 def crystal_insert_gap(r: Trace) -> Number:

@@ -1,16 +1,15 @@
 """The dial's feet in the movement: whether two meet holes, which come off, how deep the others stand."""
 
-import math
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
 from marquetry.core.fit.cases import cases_of
+from marquetry.core.fit.checks.by_case import CaseCheck
 from marquetry.core.fit.checks.check import Described, Span, Words
-from marquetry.core.fit.columns import Columns, Ground, Judged, Slopes, judge_formula
-from marquetry.core.fit.finding import Finding, judge
+from marquetry.core.fit.columns import Columns, Ground, Judged, Slopes, judge_least_formula
+from marquetry.core.fit.finding import Finding, judge_least
 from marquetry.core.fit.footing import best_footing, places
 from marquetry.core.fit.levels import spacer_height
 from marquetry.core.fit.rules import Rules
@@ -18,7 +17,7 @@ from marquetry.core.fit.trace import Trace
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.figures import figure
 from marquetry.core.values.limits import SLACK, Limits
-from marquetry.core.values.number import Number, greatest, least
+from marquetry.core.values.number import Number
 from marquetry.core.values.verdict import Verdict
 
 FEET, HOLES, CROWN = "dial.feet", "movement.foot_holes", "case.crown_angle"
@@ -100,7 +99,7 @@ def judge_meeting(check: str, trace: Trace, limits: Limits) -> Finding | None:
 
 Kept = tuple[int, ...]
 """Numbers of the feet that hold the dial."""
-KeptQuantity = Callable[[Trace, Kept], Number | None]
+KeptQuantities = Callable[[Trace, Kept], list[Number]]
 
 
 def kept_feet(trace: Trace) -> Kept:
@@ -119,83 +118,49 @@ def kept_feet(trace: Trace) -> Kept:
     return tuple(range(count))
 
 
-def _kept_length(trace: Trace, kept: Kept, pick: Callable[[list[Number]], Number]) -> Number:
-    return pick([trace[f"{FEET}.{foot}.length"] for foot in kept])
+def foot_engagements(trace: Trace, kept: Kept) -> list[Number]:
+    """How much of each kept foot, in mm, reaches past the movement-side spacers."""
+    return [trace[f"{FEET}.{foot}.length"] - spacer_height(trace, "movement") for foot in kept]
 
 
-def foot_engagement(trace: Trace, kept: Kept) -> Number | None:
-    """How much of the shortest kept foot, in mm, reaches past the movement-side spacers."""
-    return _kept_length(trace, kept, least) - spacer_height(trace, "movement") if kept else None
-
-
-def foot_bottoming(trace: Trace, kept: Kept) -> Number | None:
-    """Room in mm left under the longest kept foot in its hole."""
-    if not kept:
-        return None
-    return trace["movement.foot_hole_depth"] - (
-        _kept_length(trace, kept, greatest) - spacer_height(trace, "movement")
-    )
+def foot_bottomings(trace: Trace, kept: Kept) -> list[Number]:
+    """Room in mm left under each kept foot in its hole."""
+    return [trace["movement.foot_hole_depth"] - reach for reach in foot_engagements(trace, kept)]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class FeetCheck(Described):
-    """A check that goes by which foot meets which hole: no column can say that, so cases are told apart.
+class KeptFeetCheck(Described):
+    """The least of a length, in mm, over the feet that are kept: which those are, cases tell apart."""
 
-    `quantity` is a length of the feet that are kept, in mm; without one it is the meeting itself.
-    """
-
-    quantity: KeptQuantity | None = None
+    quantities: KeptQuantities
 
     def judge(self, trace: Trace, limits: Limits) -> Finding | None:
         """The finding on one watch."""
-        if self.quantity is None:
-            return judge_meeting(self.name, trace, limits)
-        number = self.quantity(trace, kept_feet(trace)) if trace.wants("dial") else None
-        return (
-            None
-            if number is None or trace.missing or trace.absent
-            else judge(self.name, number, limits, trace)
-        )
+        numbers = self.quantities(trace, kept_feet(trace)) if trace.wants("dial") else []
+        if not numbers or trace.missing or trace.absent:
+            return None
+        return judge_least(self.name, numbers, limits, trace)
 
     def over(self, build: Build, rules: Rules, columns: Columns, flat: Slopes | None = None) -> Judged | None:  # noqa: ARG002  # cases have no slopes
-        """Found once for each case that the columns make: parts of one family of feet say the same."""
+        """The least over columns, once for each set of feet that is kept anywhere."""
         if self.find(build, rules).verdict is Verdict.SKIPPED:
             return None
         codes, cases = cases_of({path: column for path, column in columns.items() if _is_place(path)})
-        traces = (Trace(build, rules, moved) for moved in cases)
-        if self.quantity is None:
-            rooms = [self._meeting(trace) for trace in traces]
-            nominal, worst = (np.array([room[i] for room in rooms])[codes] for i in (0, 1))
-            return Judged(nominal, worst)
-        return self._by_kept(Ground(build, rules), columns, codes, [kept_feet(trace) for trace in traces])
-
-    def _meeting(self, trace: Trace) -> tuple[float, float]:
-        """Room of the nominal value and at worst, in mm; NaN where unknown, ∞ where it says nothing."""
-        finding = self.found(trace)
-        if finding.value is None:
-            unknown = finding.verdict is Verdict.UNMEASURED
-            return (math.nan, math.nan) if unknown else (math.inf, math.inf)
-        limits = finding.limits
-        return -max(limits.shortfall(finding.value), limits.excess(finding.value)), finding.margin
-
-    def _by_kept(
-        self, ground: Ground, columns: Columns, codes: NDArray[np.int64], kept_by_case: list[Kept]
-    ) -> Judged | None:
-        """The quantity over columns, once for each set of feet that is kept anywhere."""
-        limits = ground.rules.limits(self.key, self.limits)
+        kept_by_case = [kept_feet(Trace(build, rules, moved)) for moved in cases]
         kinds = list(dict.fromkeys(kept_by_case))
         which = np.array([kinds.index(kept) for kept in kept_by_case])[codes]
         nominal, worst = np.full(1, np.inf), np.full(1, np.inf)
         for number, kept in enumerate(kinds):
-            found = judge_formula(self._of(kept), ground, columns, limits)
+            formulas = [self._of(kept, place) for place in range(len(kept))]
+            limits = rules.limits(self.key, self.limits)
+            found = judge_least_formula(formulas, Ground(build, rules), columns, limits)
             if found is not None:
                 nominal = np.where(which == number, found.nominal, nominal)
                 worst = np.where(which == number, found.worst, worst)
         return Judged(nominal, worst)
 
-    def _of(self, kept: Kept) -> Callable[[Trace], Number | None]:
-        quantity = self.quantity
-        return lambda trace: None if quantity is None else quantity(trace, kept)
+    def _of(self, kept: Kept, place: int) -> Callable[[Trace], Number | None]:
+        return lambda trace: self.quantities(trace, kept)[place]
 
 
 def _is_place(path: str) -> bool:
@@ -204,10 +169,11 @@ def _is_place(path: str) -> bool:
 
 
 CHECKS = (
-    FeetCheck(
+    CaseCheck(
         name="dial_feet",
         title="Feet over their holes",
         limits=Limits(0.0, None),
+        judges=judge_meeting,
         span=Span("r", "foot", "foot_hole", beside="movement_face"),
         plan="feet",
         words=Words(
@@ -222,11 +188,11 @@ CHECKS = (
             ),
         ),
     ),
-    FeetCheck(
+    KeptFeetCheck(
         name="foot_engagement",
         title="Feet in the movement",
         limits=Limits(0.60, None),
-        quantity=foot_engagement,
+        quantities=foot_engagements,
         span=Span("z", "foot_end", "movement_face", beside="foot"),
         plan="feet",
         words=Words(
@@ -238,11 +204,11 @@ CHECKS = (
             ),
         ),
     ),
-    FeetCheck(
+    KeptFeetCheck(
         name="foot_bottoming",
         title="Room under the feet",
         limits=Limits(0.05, None),
-        quantity=foot_bottoming,
+        quantities=foot_bottomings,
         span=Span("z", "foot_hole_bottom", "foot_end", beside="foot_hole"),
         plan="feet",
         words=Words(

@@ -23,6 +23,18 @@ def hand_reach(r: Trace, hand: str) -> Number:
     return opening(r) / 2 - bore_clearance(r) / 2 - r[f"hands.{hand}.length"]
 
 
+def hand_track(r: Trace, hand: str) -> Number:
+    """How far a hand's tip ends short of the minute track's outer end, mm."""
+    length = r[f"hands.{hand}.length"]
+    return r["dial.track_radius"] - length
+
+
+TRACK_WORDS = Words(
+    means="How far the hand's tip ends short of the outer end of the minute track: a matter of looks.",
+    below="The hand reaches past the track.",
+    above="The hand stops well short of the track, and the time is harder to read.",
+    helps=("A longer or a shorter hand.", "A dial whose track ends elsewhere."),
+)
 GRIP_WORDS = Words(
     means="How much thicker the post is than the hand's bore: what holds the hand by friction.",
     below="The hand will slip: it turns on its post or falls off at a knock.",
@@ -61,6 +73,18 @@ CHECKS = (
             formula=partial(hand_reach, hand=hand),
             span=Span("r", f"tip.{hand}", "opening", beside=f"post_top.{hand}"),
             words=REACH_WORDS,
+        )
+        for hand in ("minute", "seconds")
+    ),
+    *(
+        FormulaCheck(
+            name=f"hand_track.{hand}",
+            title=f"Track, {HAND_LABELS[hand]} hand",
+            limits=Limits(-0.30, 1.20),
+            rule="hand_track",
+            formula=partial(hand_track, hand=hand),
+            plan="track",
+            words=TRACK_WORDS,
         )
         for hand in ("minute", "seconds")
     ),

@@ -1,8 +1,21 @@
-"""Case, back, crown, stem, crystal, ring, bezel and insert, as a builder describes them."""
+"""Case, back, crown, stem, crystal and ring, as a builder describes them."""
 
 from marquetry.core.sheet.described.looks import COLOUR, FINISH, LUME, MATERIAL, NAME, WATER_RATING
-from marquetry.core.sheet.schema import Choice, Count, Group, Quantity, Text
-from marquetry.core.sheet.ways import ANGLE, DEPTH, FROM_BACK, HALVED, JAWS, LOUPE, OUTSIDE, SOFT, THICK
+from marquetry.core.sheet.described.words import CLICKS
+from marquetry.core.sheet.schema import Choice, Flag, Group, Quantity, Text
+from marquetry.core.sheet.ways import (
+    ANGLE,
+    DEPTH,
+    FROM_BACK,
+    HALVED,
+    JAWS,
+    LOUPE,
+    OUTSIDE,
+    PINS,
+    PLAN,
+    SOFT,
+    THICK,
+)
 
 CASE = Group(
     "case",
@@ -69,8 +82,22 @@ CASE = Group(
             "diameter",
             near=("case.movement_bore", 1.1),
         ),
+        Quantity(
+            "diameter",
+            "Across, without the crown",
+            39.0,
+            (20, 55),
+            OUTSIDE,
+            "diameter",
+            near=("case.dial_bore", 10.4),
+        ),
         Quantity("lug_width", "Between the lugs", 20.0, (8, 30), JAWS, "width"),
         Quantity("lug_to_lug", "Lug to lug", 46.0, (25, 65), OUTSIDE, "length"),
+        Quantity("lug_hole_diameter", "Lug hole Ø", 1.0, (0.5, 2.5), PINS, "diameter"),
+        Quantity("bar_to_case", "Spring bar's axis to flank", 2.2, (0.5, 6), PLAN, "length"),
+        Flag("ring_notch", "Detent for the ring's notch", default=None),
+        Choice("click", "Click", CLICKS),
+        Choice("holding", "Holds the movement by", ("holder pressed by the back", "case screws", "clamps")),
     ),
     looks=(FINISH, COLOUR, MATERIAL, WATER_RATING),
 )
@@ -80,6 +107,7 @@ CASE_BACK = Group(
     "Case back",
     (
         NAME,
+        Quantity("outer_height", "Outermost face, outwards", 2.3, (0.2, 8), DEPTH, "height"),
         Quantity("inner_recess", "Inner face, outwards", 1.0, (-1, 4), DEPTH, "height", floor="signed"),
         Quantity("lip_recess", "Lip, outwards", -0.4, (-3, 3), DEPTH, "height", floor="signed"),
         Quantity(
@@ -135,6 +163,7 @@ CHAPTER_RING = Group(
             near=("case.opening_diameter", -0.3),
         ),
         Quantity("drop", "Underside below the ledge", 0.0, (-0.5, 2.0), DEPTH, "height", floor="signed"),
+        Flag("notch", "Notch that holds it upright", default=None),
     ),
     looks=(FINISH, COLOUR, MATERIAL, *LUME),
 )
@@ -162,73 +191,4 @@ STEM = Group(
         Quantity("thread_length", "Threaded length", 11.0, (0.5, 30), OUTSIDE, "length"),
     ),
     looks=(MATERIAL,),
-)
-
-BEZEL = Group(
-    "bezel",
-    "Bezel",
-    (
-        NAME,
-        Count("clicks", "Clicks a turn"),
-        Quantity("index_offset", "Index off its place", 0.0, (-4, 4), ANGLE, "angle", floor="signed"),
-        Quantity(
-            "inner_diameter",
-            "Inner Ø",
-            33.46,
-            (18, 50),
-            JAWS,
-            "diameter",
-            near=("case.bezel_seat_diameter", 0.06),
-        ),
-        Quantity("seat_to_channel", "Seat to channel floor", 0.55, (0, 4), DEPTH, "height", floor="signed"),
-        Quantity(
-            "channel_outer_diameter",
-            "Channel outer Ø",
-            38.0,
-            (18, 50),
-            JAWS,
-            "diameter",
-            near=("case.bezel_seat_diameter", 4.6),
-        ),
-        Quantity(
-            "channel_inner_diameter",
-            "Channel inner Ø",
-            31.0,
-            (15, 48),
-            OUTSIDE,
-            "diameter",
-            near=("case.crystal_bore", 0.1),
-        ),
-        Quantity("channel_depth", "Channel depth", 0.95, (0.2, 3.0), DEPTH, "depth"),
-    ),
-    looks=(FINISH, COLOUR, MATERIAL),
-)
-
-BEZEL_INSERT = Group(
-    "bezel_insert",
-    "Bezel insert",
-    (
-        NAME,
-        Quantity(
-            "outer_diameter",
-            "Outer Ø",
-            37.92,
-            (18, 50),
-            OUTSIDE,
-            "diameter",
-            near=("bezel.channel_outer_diameter", -0.08),
-        ),
-        Quantity(
-            "inner_diameter",
-            "Inner Ø",
-            31.1,
-            (15, 48),
-            JAWS,
-            "diameter",
-            near=("bezel.channel_inner_diameter", 0.1),
-        ),
-        Quantity("thickness", "Thickness", 0.75, (0.2, 3.0), THICK, "thickness"),
-        Quantity("adhesive", "Adhesive under it", 0.15, (0, 0.6), THICK, "thickness", floor="zero"),
-    ),
-    looks=(FINISH, COLOUR, MATERIAL, *LUME),
 )

@@ -14,6 +14,8 @@ STRAP = Group(
         Quantity("end_link_overhang", "End link past the lug", 0.0, (0, 12), OUTSIDE, "length", floor="zero"),
         Count("links", "Links"),
         Quantity("link_length", "One link's length", 8.0, (2, 25), OUTSIDE, "length"),
+        Quantity("clasp_length", "Clasp's length", 38.0, (8, 70), OUTSIDE, "length"),
+        Quantity("length", "Length", 115.0, (40, 190), OUTSIDE, "length"),
         Quantity("thickness", "Thickness", 3.0, (0.8, 8.0), THICK, "thickness"),
         Quantity("clasp_width", "Width at clasp or buckle", 18.0, (8, 30), OUTSIDE, "width"),
         Text("clasp", "Clasp or buckle"),

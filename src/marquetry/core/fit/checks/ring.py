@@ -1,0 +1,60 @@
+"""A check of the chapter ring: whether something in the case holds it upright."""
+
+from marquetry.core.fit.checks.check import Words
+from marquetry.core.fit.checks.words import Issues, Said, WordsCheck
+from marquetry.core.fit.trace import Trace
+from marquetry.core.values.limits import Limits
+from marquetry.core.values.verdict import Verdict
+
+CASE, RING = "case.ring_notch", "chapter_ring.notch"
+SAID: dict[tuple[bool, bool], tuple[Verdict, str, str]] = {
+    (False, True): (
+        Verdict.CLASH,
+        "notch_without_detent",
+        "The ring has a notch and the case no detent for it: the ring is free to turn.",
+    ),
+    (True, False): (
+        Verdict.TIGHT,
+        "detent_unused",
+        "The case has a detent and the ring no notch: it rides on the detent, unless that is taken off.",
+    ),
+    (False, False): (
+        Verdict.TIGHT,
+        "ring_unlocated",
+        "Neither notch nor detent: the ring is set by eye and held only by what presses it.",
+    ),
+}
+
+
+def ring_notch_said(r: Trace) -> Said | None:
+    """`ring_notch`: clear where ring and case are both made for a notch."""
+    if not all([r.wants("case"), r.wants("chapter_ring")]):
+        return None
+    case, ring = (r.flag(path) for path in (CASE, RING))
+    for path, found in ((CASE, case), (RING, ring)):
+        if found is None:
+            r.lack(path)
+    if case is None or ring is None:
+        return None
+    verdict, *told = SAID.get((case, ring), (Verdict.CLEAR,))
+    return verdict, Issues(tuple(told[:1]), tuple(told[1:]))
+
+
+CHECKS = (
+    WordsCheck(
+        name="ring_notch",
+        title="Ring held upright",
+        limits=Limits(None, None),
+        says=ring_notch_said,
+        plan="notch",
+        words=Words(
+            means="A notch of the chapter ring sits on a detent of the case, so that its marks stay upright.",
+            below="The ring's marks do not stay with the dial's, or the ring does not lie down.",
+            helps=(
+                "A ring with a notch on a case without a detent: a ring without, or a spot of adhesive tape.",
+                "A ring without a notch on a detent: file a notch, dust kept out; or take the detent off.",
+                "Neither: line ring and dial up under the loupe before the crystal is pressed.",
+            ),
+        ),
+    ),
+)
