@@ -42,7 +42,7 @@ def test_a_missing_dimension_comes_before_a_narrower_one() -> None:
 
 
 def test_nothing_is_proposed_where_nothing_is_in_doubt_or_nothing_reaches() -> None:
-    assert proposals(case_build(1)) == []
+    assert proposals(case_build(11)) == []
     assert proposals(case_build(3), Instrument("Protractor", 0.1, 0.1, ("angle",))) == []
     coarse = Instrument("Ruler", 0.5, 0.5, ("depth", "worksheet", "thickness"))
     assert proposals(case_build(3), coarse) == []

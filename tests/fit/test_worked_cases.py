@@ -4,6 +4,7 @@ from typing import Any
 
 import pytest
 
+from marquetry.core.fit.figures import figures_of
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.verdict import Verdict
 from tests.strategies import ANATOMY, CASES, MODEL, case, report_on
@@ -17,6 +18,21 @@ ROWS = [
 
 GIVEN = 10
 """Cases that came with the fit model."""
+
+
+FIGURES = [
+    pytest.param(number, key, id=f"{CASES[number - 1].stem}:{key}")
+    for number in range(1, len(CASES) + 1)
+    for key in case(number).get("figures", {})
+]
+
+
+@pytest.mark.parametrize(("number", "key"), FIGURES)
+def test_figure_agrees_with_worked_case(number: int, key: str) -> None:
+    build = Build(case(number)["build"], ANATOMY)
+    told: dict[str, Any] = figures_of(MODEL, build, MODEL.rules_of(build))[key].as_dict()
+    for part, expected in case(number)["figures"][key].items():
+        assert told[part] == (pytest.approx(expected, abs=1e-4) if isinstance(expected, float) else expected)
 
 
 def test_every_check_is_met_by_some_case_and_else_is_skipped() -> None:

@@ -16,6 +16,7 @@ DOOR = (
     "checks.hands",
     "checks.dial",
     "finding",
+    "figures",
     "report",
     "sentence",
     "columns",

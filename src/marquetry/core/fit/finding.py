@@ -70,28 +70,28 @@ class Finding:
         """The finding as JSON carries it; figures lose only the noise of binary fractions."""
         return {
             "verdict": self.verdict.value,
-            "value": _tidy(self.value),
-            "low": _tidy(self.low),
-            "high": _tidy(self.high),
+            "value": tidy(self.value),
+            "low": tidy(self.low),
+            "high": tidy(self.high),
             "limits": [self.limits.low, self.limits.high],
-            "chance": _tidy(self.chance),
+            "chance": tidy(self.chance),
             "drivers": [
-                {"dimension": d.path, "share": _tidy(d.share), "sensitivity": _tidy(d.sensitivity)}
+                {"dimension": d.path, "share": tidy(d.share), "sensitivity": tidy(d.sensitivity)}
                 for d in self.contributions
             ],
             "missing": list(self.missing),
-            **({} if self.detail is None else {k: _tidy(v) for k, v in self.detail.as_dict().items()}),
+            **({} if self.detail is None else {k: tidy(v) for k, v in self.detail.as_dict().items()}),
         }
 
 
-def _tidy(value: object) -> object:
-    """Round to a picometre and turn −0.0 into 0.0, in lists and dicts as well."""
+def tidy(value: object) -> object:
+    """The value for JSON: rounded to a picometre, and turn −0.0 into 0.0, in lists and dicts as well."""
     if isinstance(value, float):
         return round(value, 9) + 0.0
     if isinstance(value, Mapping):
-        return {key: _tidy(item) for key, item in value.items()}
+        return {key: tidy(item) for key, item in value.items()}
     if isinstance(value, Sequence) and not isinstance(value, str):
-        return [_tidy(item) for item in value]
+        return [tidy(item) for item in value]
     return value
 
 

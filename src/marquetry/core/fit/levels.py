@@ -37,7 +37,7 @@ EDGE = "dial.edge_thickness"
 
 
 def seated_thickness(r: Trace) -> Number:
-    """What of the dial lies between seat and movement: its edge, where that is not as thick as the middle, mm."""
+    """What of the dial lies between seat and movement, mm: its edge, where that differs from the middle."""
     return r[EDGE] if r.known(EDGE) else r["dial.thickness"]
 
 
@@ -105,7 +105,7 @@ def back_outside(r: Trace) -> Number:
 
 
 def top_over_ledge(r: Trace) -> Number:
-    """The highest point above the crystal's ledge, mm: the crystal's, or the bezel's rim where that is higher."""
+    """The highest point above the crystal's ledge, mm: crystal, or the bezel's rim where higher."""
     crystal = flange(r) + r["crystal.inner_dome"] + r["crystal.centre_thickness"]
     return (
         greatest([crystal, channel_over_ledge(r) + r["bezel.channel_depth"]]) if r.has("bezel") else crystal

@@ -9,6 +9,7 @@ from functools import cached_property, lru_cache
 
 from marquetry.core.fit.checks import FAMILIES
 from marquetry.core.fit.checks.check import Check
+from marquetry.core.fit.figures import FIGURES, Figure
 from marquetry.core.fit.rules import PLAIN_RULES, Rule, Rules
 from marquetry.core.fit.schools import SCHOOLS, School
 from marquetry.core.sheet.anatomy import Anatomy
@@ -25,12 +26,13 @@ House = dict[str, Json]
 
 @dataclass(frozen=True, eq=False)
 class Model:
-    """Parts by their anatomy, checks by family, plain rules and schools."""
+    """Parts by their anatomy, checks by family, plain rules, schools, and figures that no limit judges."""
 
     anatomy: Anatomy
     families: tuple[Family, ...]
     rule_list: tuple[Rule, ...]
     school_list: tuple[School, ...]
+    figures: tuple[Figure, ...] = ()
 
     @cached_property
     def checks(self) -> tuple[Check, ...]:
@@ -90,4 +92,4 @@ class Model:
 @lru_cache(maxsize=1)
 def usual_model() -> Model:
     """The model as it ships: for whoever puts a program together, to hand in."""
-    return Model(Anatomy(PARTS), FAMILIES, PLAIN_RULES, SCHOOLS)
+    return Model(Anatomy(PARTS), FAMILIES, PLAIN_RULES, SCHOOLS, FIGURES)

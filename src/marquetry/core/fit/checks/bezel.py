@@ -148,8 +148,8 @@ CHECKS = (
         formula=adhesive_width,
         span=Span("r", "glued_inner", "insert_outer", beside="channel_floor"),
         words=Words(
-            means="Width of the ring under the insert that its adhesive holds on: only the turning part counts.",
-            below="Little is left to glue on: the insert can be pushed off, or is glued to what must not turn.",
+            means="Width of the ring that the insert is glued on: only what turns with it counts.",
+            below="Little is left to glue on: the insert comes off, or is glued to what must not turn.",
             helps=(
                 "Cut the adhesive back to the turning part, and degrease both faces; fumes: fresh air.",
                 "An insert with more width on the turning part.",

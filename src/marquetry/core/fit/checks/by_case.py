@@ -1,4 +1,4 @@
-"""A check that no column can tell: whatever combination of figures occurs is judged once, as a watch of its own."""
+"""A check that no column can tell: each combination of figures that occurs is judged once, as a watch."""
 
 import math
 from collections.abc import Callable

@@ -129,7 +129,7 @@ CHECKS = (
         formula=disc_upright,
         plan="disc",
         words=Words(
-            means="How far the disc's numerals stand turned in the window: discs are printed for a crown place.",
+            means="How far the numerals stand turned in the window: a disc is printed for one crown place.",
             below="The numerals lean in the window.",
             helps=("A disc printed for this case's crown place.",),
         ),

@@ -104,6 +104,10 @@ class Check(Protocol):
     def skips_by_figures(self) -> bool:
         """Whether the figures of parts, not only what they have, may decide that it is about nothing."""
 
+    @property
+    def of_looks(self) -> bool:
+        """Whether it is a matter of looks: nothing fails to go together for it."""
+
     def find(self, build: Build, rules: Rules) -> Finding:
         """Its finding on a build; nothing missing or absent ever raises."""
 
@@ -129,6 +133,7 @@ class Described(ABC):
     rule: str = ""
     told_as: str = ""
     skips_by_figures: bool = False
+    of_looks: bool = False
 
     @property
     def key(self) -> str:

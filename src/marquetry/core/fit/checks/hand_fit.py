@@ -84,6 +84,7 @@ CHECKS = (
             rule="hand_track",
             formula=partial(hand_track, hand=hand),
             plan="track",
+            of_looks=True,
             words=TRACK_WORDS,
         )
         for hand in ("minute", "seconds")

@@ -27,7 +27,7 @@ FULL_TURN = 360.0
 
 @dataclass(frozen=True, slots=True)
 class Tab:
-    """One tab: its place from the stem in degrees, its width and the distance of its end from the axis, mm."""
+    """One tab: place from the stem in degrees, width and distance of its end from the axis in mm."""
 
     path: str
     angle: Number
@@ -116,7 +116,7 @@ def judge_over_tabs(check: str, r: Trace, limits: Limits) -> Finding | None:
 
 
 def holder_rotor_rim(r: Trace) -> Number | None:
-    """Air between the rotor's rim and the holder round it, mm; nothing where the holder ends below the rotor."""
+    """Air between the rotor and the holder round it, mm; None where the holder ends before the rotor."""
     wanted = all([r.wants(part) for part in ("holder", "movement", "rotor")])  # noqa: C419  # every one leaves its mark
     if not wanted:
         return None
@@ -143,7 +143,7 @@ ALL_ROUND: Way = (
 
 
 def way_over(angles: list[float], arc: float) -> Way:
-    """How a holder with tabs at these angles, °, goes over a rotor that leaves free an arc of so many degrees."""
+    """How a holder with tabs at these angles goes over a rotor that leaves an arc free, both in degrees."""
     if _within(angles, arc):
         return STRAIGHT
     for start in angles:

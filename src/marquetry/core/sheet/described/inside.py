@@ -1,19 +1,15 @@
 """Dial and hands, as a builder describes them."""
 
-from marquetry.core.sheet.described.looks import COLOUR, FINISH, LUME, MATERIAL, NAME, NUMERALS
-from marquetry.core.sheet.described.words import FUNCTIONS, HAND_LABELS
-from marquetry.core.sheet.schema import Choice, Flag, Group, Many, Names, Quantity, Text
+from marquetry.core.sheet.described.looks import COLOUR, FINISH, LUME, MATERIAL, NAME
+from marquetry.core.sheet.described.words import HAND_LABELS
+from marquetry.core.sheet.schema import Flag, Group, Many, Names, Quantity
 from marquetry.core.sheet.ways import (
     ANGLE,
     DEPTH,
     JAWS,
-    LIGHT,
     OUTSIDE,
     PINS,
     PLAN,
-    POST,
-    SIDE,
-    STEM_SEATED,
     THICK,
     TIP,
 )
