@@ -85,8 +85,13 @@ def tube_axis(r: Trace) -> Number:
 def movement_back(r: Trace) -> Number:
     """The highest point at the movement's back: the rotor of its own where there is one, z in mm."""
     if r.has("rotor") and r.known("movement.face_to_rotor"):
-        return movement_face(r) - r["movement.face_to_rotor"] - r["rotor.rim_thickness"]
+        return rotor_underside(r) - r["rotor.rim_thickness"]
     return movement_face(r) - r["movement.face_to_back"]
+
+
+def rotor_underside(r: Trace) -> Number:
+    """The dial-side surface of the rotor's rim: z, mm."""
+    return movement_face(r) - r["movement.face_to_rotor"]
 
 
 def back_plane(r: Trace) -> Number:

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 
 from marquetry.core.fit.levels import (
     back_inner,
+    back_outside,
     back_plane,
     cap_shape,
     crystal_ledge,
@@ -91,7 +92,7 @@ def case_back(p: Drawn) -> Iterator[Body]:
     plane, inside = back_plane(p), back_inner(p)
     lip, lip_radius = plane - p["case_back.lip_recess"], p["case_back.lip_inner_diameter"] / 2
     bore, rim = p["case.movement_bore"] / 2 - 0.15, flank_radius(p) - 0.6
-    bottom = min(plane, inside) - BACK_WALL
+    bottom = back_outside(p) if p.known("case_back.outer_height") else min(plane, inside) - BACK_WALL
     yield p.body(
         "case_back",
         "steel",

@@ -1,17 +1,22 @@
-"""Ring, dial, spacers, hands, movement and holder in section."""
+"""Ring, dial, spacers, hands and movement in section."""
 
 from collections.abc import Iterator, Mapping
 
 import numpy as np
 
 from marquetry.core.fit.checks.hands import levels_of
+from marquetry.core.fit.checks.ring import CASE as CASE_NOTCH
+from marquetry.core.fit.checks.ring import RING as RING_NOTCH
+from marquetry.core.fit.checks.tabs import RECESSES
 from marquetry.core.fit.levels import (
-    back_plane,
+    EDGE,
     crystal_ledge,
     dial_top,
+    dial_under,
     ledge,
     movement_back,
     movement_face,
+    opening,
     stem_axis,
 )
 from marquetry.core.fit.stack import chains_of, heights, terms_of
@@ -19,9 +24,12 @@ from marquetry.core.section.body import Body, Drawn, ring
 from marquetry.core.sheet.described.holder import SPACERS
 from marquetry.core.sheet.described.words import HANDS
 
-ROTOR_ZONE, RIM = 1.05, 0.8
+ROTOR_ZONE, RIM, RIM_INSIDE = 1.05, 0.8, 0.4
 PIPE_WALL = 0.22
 FEATURE_WIDTH = 0.9
+NOTCH_DEPTH, NOTCH_SHARE = 0.5, 0.6
+EDGE_SHOWN = 0.4
+"""How much of a dial's thinner edge is seen inside the opening, mm."""
 
 
 def chapter_ring(p: Drawn) -> Iterator[Body]:
@@ -46,11 +54,22 @@ def chapter_ring(p: Drawn) -> Iterator[Body]:
         (upper, high),
         (inner, 0.3),
     )
+    yield from _notch(p, max(wide, outer), shelf, high)
+
+
+def _notch(p: Drawn, edge: float, low: float, high: float) -> Iterator[Body]:
+    """The ring's notch and the case's detent in it, turned into the plane on the crown's side."""
+    top = low + (high - low) * NOTCH_SHARE
+    if p.flag(RING_NOTCH):
+        yield p.body("chapter_ring.notch", "void", *ring(edge - NOTCH_DEPTH, edge, low, top), mirrored=False)
+    if p.flag(CASE_NOTCH):
+        outline = ring(edge - NOTCH_DEPTH * 0.8, edge + 0.3, low, low + (top - low) * 0.8)
+        yield p.body("case.ring_notch", "steel", *outline, mirrored=False)
 
 
 def spacers(p: Drawn) -> Iterator[Body]:
     """Spacers one below the other, on their side of the dial."""
-    below = {"dial": 0.0, "movement": float(dial_top(p) - p["dial.thickness"])}
+    below = {"dial": 0.0, "movement": float(dial_under(p))}
     p.missing.clear()
     for index in range(p.count(SPACERS.key)):
         path = f"{SPACERS.key}.{index}"
@@ -67,8 +86,13 @@ def dial(p: Drawn) -> Iterator[Body]:
     if not p.has("dial"):
         return
     top = float(dial_top(p))
-    under = top - p["dial.thickness"]
-    yield p.body("dial", "dial", *ring(p["dial.centre_hole"] / 2, p["dial.diameter"] / 2, under, top))
+    under = float(dial_under(p))
+    hole, edge = p["dial.centre_hole"] / 2, p["dial.diameter"] / 2
+    outline = ring(hole, edge, under, top)
+    if p.known(EDGE):
+        rim, step = under + p[EDGE], opening(p) / 2 - EDGE_SHOWN
+        outline = ((hole, under), (edge, under), (edge, rim), (step, rim), (step, top), (hole, top))
+    yield p.body("dial", "dial", *outline)
     for index in range(p.count("dial.features")):
         path = f"dial.features.{index}"
         inner = p[f"{path}.inner_radius"]
@@ -85,8 +109,7 @@ def movement(p: Drawn) -> Iterator[Body]:
     if not p.has("movement"):
         return
     face, back, edge = float(movement_face(p)), float(movement_back(p)), float(p["movement.diameter"]) / 2
-    inside = back + ROTOR_ZONE
-    yield p.body("movement", "movement", *ring(0.0, edge, inside, face))
+    yield p.body("movement", "movement", *ring(0.0, edge, plate_back(p), face))
     for index in range(p.count("movement.foot_holes")):
         path = f"movement.foot_holes.{index}"
         radius, half = p[f"{path}.radius"], p[f"{path}.diameter"] / 2
@@ -94,34 +117,57 @@ def movement(p: Drawn) -> Iterator[Body]:
         yield p.body(path, "void", *outline)
     axis, tip = float(stem_axis(p)), float(p["movement.centre_to_stem_tip"])
     yield p.body("movement", "void", *ring(tip - 0.1, edge, axis - 0.6, axis + 0.6), mirrored=False)
+    yield from _recesses(p, face, edge)
     yield from _rotor(p, back, edge)
     yield from _posts(p, face)
 
 
+def _recesses(p: Drawn, face: float, edge: float) -> Iterator[Body]:
+    """The recesses for a holder's tabs, turned into the plane of the section."""
+    for index in range(p.count(RECESSES)):
+        path = f"{RECESSES}.{index}"
+        high, low = (face - float(p[f"{path}.{depth}"]) for depth in ("from", "to"))
+        yield p.body(path, "void", *ring(p[f"{path}.reach"], edge, low, high))
+
+
 def _rotor(p: Drawn, back: float, edge: float) -> Iterator[Body]:
-    if p.has("rotor"):
-        edge = float(p["rotor.diameter"]) / 2 + 0.4
-    rim, web = edge - 3.2, back + 0.45
-    thick = float(p["rotor.rim_thickness"]) if p.has("rotor") else RIM
+    own = p.has("rotor")
+    if own:
+        edge = float(p["rotor.diameter"]) / 2 + RIM_INSIDE
+    hub, thick = (float(p["rotor.bore"]) / 2, float(p["rotor.rim_thickness"])) if own else (0.0, RIM)
+    rim, web, upper = edge - 3.2, back + 0.45, plate_back(p)
     p.missing.clear()
-    for path in ("rotor.diameter", "rotor.rim_thickness") if p.has("rotor") else ("movement.face_to_back",):
+    for path in (
+        ("rotor.diameter", "rotor.rim_thickness", "rotor.bore") if own else ("movement.face_to_back",)
+    ):
         p[path]
+    outer, boss = edge - RIM_INSIDE, max(1.6, hub + 0.5)
     yield p.body(
         "movement.rotor",
         "rotor",
-        (0.0, back),
-        (1.6, back),
-        (1.8, back + 0.3),
+        (hub, back),
+        (boss, back),
+        (boss + 0.2, back + 0.3),
         (rim, back + 0.3),
         (rim, back),
-        (edge - 0.4, back),
-        (edge - 0.4, back + thick),
+        (outer, back),
+        (outer, back + thick),
         (rim, back + thick),
         (rim - 0.3, web + 0.15),
-        (1.6, web + 0.15),
-        (1.6, back + ROTOR_ZONE),
-        (0.0, back + ROTOR_ZONE),
+        (boss, web + 0.15),
+        (boss, upper),
+        (hub, upper),
     )
+    if own:
+        bearing = float(p["movement.rotor_bearing_diameter"]) / 2
+        yield p.body("movement", "post", *ring(0.0, bearing, back + 0.1, upper))
+
+
+def plate_back(p: Drawn) -> float:
+    """Where the works end and the rotor's zone begins: z, mm; a thick rim of its own pushes it up."""
+    back = float(movement_back(p))
+    thick = float(p["rotor.rim_thickness"]) + 0.1 if p.has("rotor") else 0.0
+    return back + max(ROTOR_ZONE, thick)
 
 
 def _posts(p: Drawn, face: float) -> Iterator[Body]:
@@ -169,25 +215,3 @@ def hands(p: Drawn, places: Mapping[str, float]) -> Iterator[Body]:
             *(((0.0, under), (bore, under)) if open_to == 0.0 else ()),
             mirrored=False,
         )
-
-
-def holder(p: Drawn) -> Iterator[Body]:
-    """The holder round the movement, from its face to the rim that the back presses."""
-    if not p.has("holder"):
-        return
-    face = float(movement_face(p))
-    rim = face - float(p["holder.face_to_rim"])
-    inner, outer = p["holder.inner_diameter"] / 2, p["holder.outer_diameter"] / 2
-    narrow, shoulder = p["holder.rim_outer_diameter"] / 2, max(rim + 0.6, float(back_plane(p)) + 0.2)
-    yield p.body(
-        "holder",
-        "print",
-        (inner, rim),
-        (narrow, rim),
-        (narrow, shoulder),
-        (outer, shoulder),
-        (outer, face),
-        (inner, face),
-    )
-    axis = float(stem_axis(p))
-    yield p.body("holder", "void", *ring(inner, outer, axis - 0.7, axis + 0.7), mirrored=False)

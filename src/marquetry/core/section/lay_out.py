@@ -6,10 +6,11 @@ from itertools import chain
 
 from marquetry.core.fit.checks.check import Check
 from marquetry.core.fit.checks.hands import press_plan
+from marquetry.core.fit.figures import FigureTold, figures_of
 from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.levels import dial_top
 from marquetry.core.fit.report import Report
-from marquetry.core.section import case_bodies, inner_bodies
+from marquetry.core.section import case_bodies, holder_bodies, inner_bodies
 from marquetry.core.section.body import Body, Drawn, Point, ring
 from marquetry.core.section.stations import R_STATIONS, Z_STATIONS
 from marquetry.core.sheet.build import Build
@@ -17,8 +18,9 @@ from marquetry.core.sheet.schema import Group
 from marquetry.core.values.verdict import Verdict
 
 PAINTED = (
-    inner_bodies.holder,
+    holder_bodies.holder,
     inner_bodies.movement,
+    holder_bodies.tabs,
     case_bodies.case_middle,
     case_bodies.case_back,
     case_bodies.bezel,
@@ -55,13 +57,17 @@ class AxisLine:
 
 @dataclass(frozen=True, slots=True)
 class Section:
-    """A laid-out section; `heights` are the hands' undersides in z, mm; `label_of` names a path in words."""
+    """A laid-out section; `heights` are the hands' undersides in z, mm; `label_of` names a path in words.
+
+    `overall` is how high the whole watch is, where it has case, crystal and back.
+    """
 
     bodies: tuple[Body, ...]
     axes: tuple[AxisLine, ...]
     gaps: tuple[Gap, ...]
     heights: dict[str, float]
     label_of: Callable[[str], str]
+    overall: FigureTold | None = None
 
     @property
     def assumed(self) -> tuple[str, ...]:
@@ -74,8 +80,14 @@ def lay_out(build: Build, report: Report) -> Section:
     plausible = Drawn(build, report.rules)
     heights = _planned(plausible, report) or inner_bodies.hand_heights(plausible)
     bodies = bodies_of(plausible, heights)
+    figures = figures_of(report.rules.model, build, report.rules)
     return Section(
-        bodies, tuple(_axes(plausible)), tuple(_gaps(plausible, report)), heights, build.anatomy.label_of
+        bodies,
+        tuple(_axes(plausible)),
+        tuple(_gaps(plausible, report)),
+        heights,
+        build.anatomy.label_of,
+        figures.get("watch_height"),
     )
 
 

@@ -6,7 +6,9 @@ A z station is a height, an r station a distance from the axis; the pair they ma
 from collections.abc import Callable, Mapping
 
 from marquetry.core.fit import levels
+from marquetry.core.fit.checks.bezel import TURNING
 from marquetry.core.fit.checks.dial import outermost_post
+from marquetry.core.fit.checks.tabs import tab_at
 from marquetry.core.fit.plausible import Plausible
 from marquetry.core.fit.trace import Trace
 from marquetry.core.section.case_bodies import flank_radius
@@ -45,7 +47,27 @@ def _post_top(p: Plausible, hand: str) -> Number:
 
 def _foot_end(p: Plausible) -> Number:
     length = p["dial.feet.0.length"] if p.count("dial.feet") else 0.0
-    return levels.dial_top(p) - p["dial.thickness"] - length
+    return levels.dial_under(p) - length
+
+
+def _tab(key: str) -> Station:
+    return lambda p: levels.movement_face(p) - p[f"holder.tabs.0.{key}"] if p.count("holder.tabs") else 0.0
+
+
+def _tab_inside(p: Plausible) -> Number:
+    return (
+        tab_at(p, 0, whole=False).reach + 0.15 if p.count("holder.tabs") else p["holder.inner_diameter"] / 2
+    )
+
+
+def _recess_end(p: Plausible) -> Number:
+    deep = p["movement.recesses.0.to"] if p.count("movement.recesses") else 0.0
+    return levels.movement_face(p) - deep
+
+
+def _glued_inner(p: Plausible) -> Number:
+    inner = p["bezel_insert.inner_diameter"] / 2
+    return max(inner, p[TURNING] / 2) if p.known(TURNING) else inner
 
 
 Z_STATIONS: Mapping[str, Station] = {
@@ -64,6 +86,12 @@ Z_STATIONS: Mapping[str, Station] = {
     "holder_upper": lambda p: levels.movement_face(p) - 0.4,
     "holder_lower": lambda p: levels.stem_axis(p) - 1.3,
     "holder_rim": levels.holder_rim,
+    "rotor_underside": levels.rotor_underside,
+    "rotor_middle": lambda p: levels.movement_back(p) + p["rotor.rim_thickness"] / 2,
+    "tab_end": _tab("to"),
+    "recess_end": _recess_end,
+    "back_outside": levels.back_outside,
+    "watch_top": lambda p: levels.crystal_ledge(p) + levels.top_over_ledge(p),
     "back_lip": levels.back_lip,
     "back_plane": levels.back_plane,
     "back_inner": levels.back_inner,
@@ -93,6 +121,12 @@ R_STATIONS: Mapping[str, Station] = {
     "date_numeral": lambda p: p["movement.date_radius"],
     "foot": _first("dial.feet", "radius"),
     "foot_hole": _first("movement.foot_holes", "radius"),
+    "rotor_bearing": _half("movement.rotor_bearing_diameter"),
+    "rotor_bore": _half("rotor.bore"),
+    "rotor_outer": _half("rotor.diameter"),
+    "tab_inside": _tab_inside,
+    "glued_inner": _glued_inner,
+    "overall": lambda _: -0.8,
     "rotor_rim": lambda p: p["movement.diameter"] / 2 - 1.6,
     "movement_edge": _half("movement.diameter"),
     "movement_bore": _half("case.movement_bore"),

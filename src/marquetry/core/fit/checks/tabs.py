@@ -183,6 +183,7 @@ CHECKS = (
         title="Tabs in their recesses",
         limits=Limits(0.03, None),
         judges=judge_tabs,
+        span=Span("z", "recess_end", "tab_end", beside="tab_inside"),
         plan="tabs",
         words=Words(
             means="The least room of any tab in the recess of the movement that suits it best.",
