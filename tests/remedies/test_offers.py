@@ -84,6 +84,37 @@ def test_a_stretch_tells_the_range_that_works_to_shop_by() -> None:
         assert report_on(made).findings["hand_stack"].verdict is not Verdict.CLASH
 
 
+OF_THE_SECOND_PART = [
+    (12, "taped_ring", "ring_notch"),
+    (12, "other_disc", "disc_upright"),
+    (12, "other_bezel", "bezel_click"),
+    (12, "other_movement", "functions_wish"),
+    (13, "other_rotor", "rotor_in_back"),
+    (16, "other_bar", "bar_length"),
+    (16, "filed_notch", "ring_notch"),
+    (17, "flatter_back", "height_wish"),
+    (17, "other_case", "span_wish"),
+]
+
+
+@pytest.mark.parametrize(("number", "kind", "mends"), OF_THE_SECOND_PART)
+def test_what_the_second_part_finds_is_mended_by_its_kind(number: int, kind: str, mends: str) -> None:
+    found = [r for r in offers_for(case_build(number)).remedies if kind in r.idea.kind.split("+")]
+    assert any(mends in remedy.mends for remedy in found)
+
+
+def test_tabs_are_moved_to_their_recesses_and_out_of_the_rotors_way() -> None:
+    astray = case_build(11).with_entry("holder.tabs.0.angle", 100.0)
+    assert report_on(astray).findings["holder_tabs"].verdict is Verdict.CLASH
+    moved = next(r for r in offers_for(astray).remedies if r.idea.kind == "moved_tabs")
+    assert moved.report.findings["holder_tabs"].verdict is Verdict.CLEAR
+    three = case_build(15).without("holder.tabs.3")
+    assert "tab_off" in {r.idea.kind for r in offers_for(three).remedies if "holder_on" in r.mends}
+    rubbing = case_build(11).with_entry("movement.face_to_rotor", 3.75)
+    kinds = {r.idea.kind for r in offers_for(rubbing).remedies if "holder_rotor" in r.mends}
+    assert {"shorter_tabs", "short_tabs"} <= kinds
+
+
 MENDED: list[tuple[int, str, Any, str, str]] = [
     (1, "crystal_gasket.wall", 0.2, "crystal_squeeze", "gasket_wall"),
     (1, "crystal.centre_thickness", 0.4, "crystal_strength", "thicker_crystal"),
@@ -137,14 +168,15 @@ def test_every_row_of_the_tables_names_a_check_and_a_dimension() -> None:
     for fit in ADJUSTMENTS:
         assert fit.check in MODEL.check_by_name
         ANATOMY.quantity_at(fit.path)
-        assert "{" not in fit.title.format(value="1", old="2")
+        assert "{" not in fit.title.format(value="1", old="2", saved="3")
     assert all(stretch.title.format(change="1", value="2", old="3") for stretch in STRETCHES)
     covered = {fit.check for fit in ADJUSTMENTS}
-    elsewhere = {"dial_feet", "foot_engagement", "functions", "hand_stack", "stem_thread"}
+    elsewhere = {"dial_feet", "foot_engagement", "functions", "hand_stack", "stem_thread", "ring_notch"}
+    elsewhere |= {"bezel_click", "functions_wish", "holder_tabs", "holder_on"}
     by_other = {c.name for c in MODEL.checks} - covered - elsewhere
     lacking = by_other - {"foot_bottoming"}
     assert not lacking, f"nothing in core/remedies is meant for {', '.join(lacking)}: add it, or say so here"
-    assert len(SOURCES) == 5
+    assert len(SOURCES) == 7
 
 
 documents = st.recursive(

@@ -1,4 +1,4 @@
-"""Dates that do not show, or show off their window; functions the dial or the hands ask for in vain; threads."""
+"""Dates that do not show, or show off their window; functions the dial or the hands ask for in vain."""
 
 from collections.abc import Iterator
 
@@ -13,13 +13,11 @@ MATERIAL = "sapphire"
 
 
 def ideas(build: Build, report: Report, check: str) -> Iterator[Idea]:
-    """What can be done about calendar, promised functions, threads and the crystal's material."""
+    """What can be done about calendar, promised functions and the crystal's material."""
     if check in DATE or check == "functions":
         yield from _calendars(build, check)
     if check == "functions":
         yield from _hands_off(build, report)
-    if check == "stem_thread":
-        yield from _threads(build)
     if check == "crystal_strength" and build.at("crystal.material") != MATERIAL:
         title = f"A crystal of {MATERIAL} in the same size"
         yield Idea("other_crystal", title, build.with_entry("crystal.material", MATERIAL), 2)
@@ -84,17 +82,3 @@ def _hands_off(build: Build, report: Report) -> Iterator[Idea]:
         if what == "hand_without_post" and build.has(f"hands.{hand}"):
             title = f"Leave the {HAND_LABELS[hand]} hand off: the movement has no post for it"
             yield Idea("hand_off", title, build.without(f"hands.{hand}"), 1)
-
-
-def _threads(build: Build) -> Iterator[Idea]:
-    crown, stem = build.at("crown.thread"), build.at("stem.thread")
-    if isinstance(crown, str) and isinstance(stem, str):
-        yield Idea(
-            "other_stem", f"A stem with thread {crown}, not {stem}", build.with_entry("stem.thread", crown), 2
-        )
-        yield Idea(
-            "other_crown",
-            f"A crown with thread {stem}, not {crown}",
-            build.with_entry("crown.thread", stem),
-            2,
-        )

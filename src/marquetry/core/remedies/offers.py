@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.report import Report, report_on
 from marquetry.core.fit.rules import Rules
-from marquetry.core.remedies import calendar, feet, fits, hands, spacers
+from marquetry.core.remedies import calendar, feet, fits, hands, matches, spacers, tabs
 from marquetry.core.remedies.idea import Idea
 from marquetry.core.remedies.patch import Operation, patch_between
 from marquetry.core.remedies.probe import aim_of, solve
@@ -21,7 +21,15 @@ from marquetry.core.values.figures import figure
 from marquetry.core.values.verdict import Verdict
 
 IdeaSource = Callable[[Build, Report, str], Iterator[Idea]]
-SOURCES: tuple[IdeaSource, ...] = (spacers.ideas, fits.ideas, feet.ideas, hands.ideas, calendar.ideas)
+SOURCES: tuple[IdeaSource, ...] = (
+    spacers.ideas,
+    fits.ideas,
+    feet.ideas,
+    hands.ideas,
+    calendar.ideas,
+    matches.ideas,
+    tabs.ideas,
+)
 FOLLOWED = 8
 """So many of the best first steps are followed by a second."""
 ENOUGH = 2
