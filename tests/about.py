@@ -17,7 +17,7 @@ ABOUT: dict[str, set[str]] = {
     "foot_bottoming": {*FEET, "spacers"},
     "date_angle": {"movement", "case", "dial"},
     "date_radius": {"movement", "dial"},
-    "functions": {"movement"},
+    "functions": {"dial", "movement", "hands"},
     "ring_notch": {"case", "chapter_ring"},
     "disc_upright": {"calendar_disc", "case"},
     "rotor_on_bearing": {"rotor", "movement"},

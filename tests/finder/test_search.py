@@ -114,6 +114,10 @@ def _room(finding: Finding) -> float:
     return min(rooms) * (0.01 if per_cent else 1.0)
 
 
+LOOKS = {"hand_track.minute", "hand_track.seconds"}
+"""Matters of looks: not known, they keep no part out."""
+
+
 def by_force(build: Build, slots: tuple[Slot, ...], *, unmeasured_ok: bool) -> Iterator[tuple[Any, ...]]:
     """Every filling without a clash: its key and the parts, by nothing but the report."""
     kinds = [slot.kind for slot in slots]
@@ -121,11 +125,11 @@ def by_force(build: Build, slots: tuple[Slot, ...], *, unmeasured_ok: bool) -> I
         whole = filled(build, dict(zip(kinds, chosen, strict=True)))
         report = report_on(whole)
         found = [f for f in report.findings.values() if _counts(f, set(kinds), whole)]
-        refused = {Verdict.CLASH} if unmeasured_ok else {Verdict.CLASH, Verdict.UNMEASURED}
-        if any(finding.verdict in refused for finding in found):
+        unknown = any(f.verdict is Verdict.UNMEASURED and f.check not in LOOKS for f in found)
+        if any(f.verdict is Verdict.CLASH for f in found) or (unknown and not unmeasured_ok):
             continue
         room = round(min((_room(f) for f in found if f.low is not None), default=0.0), DECIMALS)
-        if any(finding.verdict is Verdict.UNMEASURED for finding in found):
+        if unknown:
             room = min(room, UNKNOWN)
         sums = added(*((c.cost, int(not c.owned), c.missed) for c in chosen))
         yield (-room, *sums), tuple((c.number, c.on_pads) for c in chosen)

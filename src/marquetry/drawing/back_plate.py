@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from marquetry.core.fit.checks.feet import feet_told
+from marquetry.core.fit.checks.tabs import RECESSES, TABS, tab_at
 from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.plausible import Plausible
 from marquetry.core.fit.report import Report
@@ -30,11 +31,18 @@ def back_plate(build: Build, report: Report, display: Display) -> Scene:
     marks = (
         *border(),
         Cluster(
-            (*_dial(p, plan), *_holes(p, plan), *_feet(p, plan, finding), *window_bars(p, plan)), "bodies"
+            (
+                *_dial(p, plan),
+                *_tabs(p, plan),
+                *_holes(p, plan),
+                *_feet(p, plan, finding),
+                *window_bars(p, plan),
+            ),
+            "bodies",
         ),
         *_turn(p, plan, finding),
         *(() if display.true_size else _close_up(p, finding)),
-        *findings_on(plan_spots(p, report, plan, ("feet", "date")), display),
+        *findings_on(plan_spots(p, report, plan, ("feet", "date", "tabs")), display),
         Cluster(tuple(plan_foot(plan.scale, "Seen from the back", p.assumed())), "sheet-foot"),
     )
     words = "The dial from behind with its feet over the movement's holes, to scale."
@@ -62,6 +70,20 @@ def _holes(p: Plausible, plan: Plan) -> Iterator[Mark]:
             p, p[f"{path}.diameter"], p["dial.feet.0.diameter"] if p.count("dial.feet") else 0.0
         )
         yield plan.round_at(radius, angle, play, "plan-line")
+
+
+def _tabs(p: Plausible, plan: Plan) -> Iterator[Mark]:
+    """The movement's recesses at its edge, and the holder's tabs in them."""
+    turn, edge = p["case.crown_angle"], p["movement.diameter"] / 2
+    for index in range(p.count(RECESSES)):
+        path = f"{RECESSES}.{index}"
+        angle, width = p[f"{path}.angle"] + turn, p[f"{path}.width"]
+        yield plan.bar(p[f"{path}.reach"], edge, angle, width, "body body-void", "Recess in the movement")
+    for index in range(p.count(TABS)):
+        tab = tab_at(p, index)
+        outer = p["holder.inner_diameter"] / 2
+        words = f"Tab {index + 1} of the holder"
+        yield plan.bar(tab.reach, outer, tab.angle + turn, tab.width, "body body-print", words)
 
 
 def _wander(p: Plausible, hole: float, foot: float) -> float:

@@ -1,8 +1,9 @@
 """What front and back share: where plan findings are seen, the date's window, the foot of the sheet."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from functools import partial
 
+from marquetry.core.fit.checks.tabs import TABS
 from marquetry.core.fit.plausible import Plausible
 from marquetry.core.fit.report import Report
 from marquetry.core.section.case_bodies import flank_radius
@@ -14,6 +15,8 @@ from marquetry.drawing.scene import Dot, Label, Line, Mark, Paper
 from marquetry.drawing.sheet import MARGIN, WIDTH
 
 WINDOW_LONG, WINDOW_WIDE = 2.2, 1.6
+APART = 1.1
+"""Watch millimetres between two findings at one place."""
 
 
 def plan_spots(p: Plausible, report: Report, plan: Plan, places: tuple[str, ...]) -> list[Spot]:
@@ -31,24 +34,82 @@ def plan_spots(p: Plausible, report: Report, plan: Plan, places: tuple[str, ...]
 
 def plan_anchor(p: Plausible, plan: Plan, place: str | None, index: int) -> Paper:
     """The point a place's findings speak of; several at one place stand a little apart."""
-    apart = 1.1 * index
-    match place:
-        case "date":
-            return plan.at(
-                p["movement.date_radius"] + apart / 2, p["movement.date_angle"] + p["case.crown_angle"]
-            )
-        case "feet":
-            count = max(p.count("dial.feet"), 1)
-            path = f"dial.feet.{index % count}"
-            return plan.at(p[f"{path}.radius"] - apart * (index // count), p[f"{path}.angle"])
-        case "bezel":
-            return plan.at(p["bezel.channel_outer_diameter"] / 2, p["bezel.index_offset"])
-        case _:
-            x, y = plan.centre
-            return (
-                x + p["case.lug_width"] / 2 * plan.scale,
-                y - (flank_radius(p) * 0.95 + apart) * plan.scale,
-            )
+    return ANCHORS.get(place or "", _strap)(p, plan, index)
+
+
+def _date(p: Plausible, plan: Plan, index: int) -> Paper:
+    angle = p["movement.date_angle"] + p["case.crown_angle"]
+    return plan.at(p["movement.date_radius"] + APART * index / 2, angle)
+
+
+def _disc(p: Plausible, plan: Plan, index: int) -> Paper:
+    return plan.at(p["movement.date_radius"] - 1.4 - APART * index / 2, p["dial.date_window_angle"])
+
+
+def _foot(p: Plausible, plan: Plan, index: int) -> Paper:
+    count = max(p.count("dial.feet"), 1)
+    path = f"dial.feet.{index % count}"
+    return plan.at(p[f"{path}.radius"] - APART * index * (index // count), p[f"{path}.angle"])
+
+
+def _bezel(p: Plausible, plan: Plan, _: int) -> Paper:
+    return plan.at(p["bezel.channel_outer_diameter"] / 2, p["bezel.index_offset"])
+
+
+def _track(p: Plausible, plan: Plan, index: int) -> Paper:
+    return plan.at(p["dial.track_radius"], 45.0 + 8.0 * index)
+
+
+def _notch(p: Plausible, plan: Plan, _: int) -> Paper:
+    return plan.at(p["crystal.diameter"] / 2 - 1.0, 0.0)
+
+
+def _across(p: Plausible, plan: Plan, _: int) -> Paper:
+    return plan.at(case_radius(p), 225.0)
+
+
+def _lug(p: Plausible, plan: Plan, along: float, side: int) -> Paper:
+    x, y = plan.centre
+    return x + side * (p["case.lug_width"] / 2 + 1.0) * plan.scale, y + along * plan.scale
+
+
+def _length(p: Plausible, plan: Plan, _: int) -> Paper:
+    return _lug(p, plan, p["case.lug_to_lug"] / 2 - 0.4, 1)
+
+
+def _bar(p: Plausible, plan: Plan, index: int) -> Paper:
+    return _lug(p, plan, APART * (index % 4) / 2 - bar_axis(p), -1)
+
+
+def _strap(p: Plausible, plan: Plan, index: int) -> Paper:
+    x, y = plan.centre
+    level = flank_radius(p) * 0.95 + APART * (index % 4)
+    return x + p["case.lug_width"] / 2 * plan.scale, y - level * plan.scale
+
+
+def _tab(p: Plausible, plan: Plan, index: int) -> Paper:
+    count = max(p.count(TABS), 1)
+    angle = p[f"{TABS}.{index % count}.angle"] + p["case.crown_angle"]
+    return plan.at(p["holder.inner_diameter"] / 2 - 0.8 * (index // count), angle)
+
+
+Anchor = Callable[[Plausible, Plan, int], Paper]
+ANCHORS: dict[str, Anchor] = {
+    "date": _date, "disc": _disc, "feet": _foot, "bezel": _bezel, "track": _track, "notch": _notch,
+    "across": _across, "length": _length, "bars": _bar, "strap": _strap, "tabs": _tab,
+}  # fmt: skip
+"""Where each place of `Check.plan` lies."""
+
+
+def case_radius(p: Plausible) -> float:
+    """Half the case's diameter, mm, or what its tube's end lets guess."""
+    known = p.known("case.diameter")
+    return float(p["case.diameter"]) / 2 if known else flank_radius(p)
+
+
+def bar_axis(p: Plausible) -> float:
+    """How far a spring bar's axis lies from the watch's centre, mm."""
+    return case_radius(p) + float(p["case.bar_to_case"])
 
 
 def window_bars(p: Plausible, plan: Plan) -> Iterator[Mark]:

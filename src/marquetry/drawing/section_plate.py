@@ -17,6 +17,7 @@ NAMED = {"crystal", "movement", "case_back", "dial"}
 
 LEAST_FACE = (16.0, 5.0)
 SHIM_WIDTH = 0.3
+OVERALL_LEFT, ARROW_HALF = 2.5, 0.55
 
 
 def section_plate(section: Section, name: str, display: Display | None = None) -> Scene:
@@ -28,7 +29,7 @@ def section_plate(section: Section, name: str, display: Display | None = None) -
         *border(),
         Cluster(tuple(draw_bodies(section, sheet, window)), "bodies"),
         Cluster(tuple(_centre_lines(section, sheet, window, display)), "centre-lines"),
-        *(_press_plan(section, sheet) if display.view == "hands" else ()),
+        *(_press_plan(section, sheet) if display.view == "hands" else _overall(section, sheet, window)),
         *findings_on(section_spots(section, sheet, window), display),
         Cluster(tuple(_foot(section, sheet)), "sheet-foot"),
     )
@@ -113,6 +114,26 @@ def _centre_lines(section: Section, sheet: Sheet, window: Window, display: Displ
             yield Line(ends, "centre-line")
             if display.view == "half":  # the whole section has no room beside the crown
                 yield Label(board.place(ends[1], words, 3.6), words, "quiet halo", 3.6)
+
+
+def _overall(section: Section, sheet: Sheet, window: Window) -> Iterator[Mark]:
+    """How high the watch is over all, as a dimension left of the drawing."""
+    told = section.overall
+    tops = [z for b in section.bodies if b.kind in {"crystal", "bezel"} for _, z in b.outline]
+    backs = [z for b in section.bodies if b.kind == "case_back" for _, z in b.outline]
+    if told is None or told.value is None or told.high is None or not tops or not backs:
+        return
+    x = sheet.at((window.left, 0.0))[0] - OVERALL_LEFT
+    high, low = sheet.at((0.0, max(tops)))[1], sheet.at((0.0, min(backs)))[1]
+    inner = sheet.at((max(window.left, 0.0), 0.0))[0]
+    for level in (high, low):
+        yield Line(((x - 1.5, level), (inner, level)), "overall-line")
+    yield Line(((x, low), (x, high)), "overall-line")
+    for tip, way in ((high, -1), (low, 1)):
+        head = ((x, tip), (x - ARROW_HALF, tip + way * 1.6), (x + ARROW_HALF, tip + way * 1.6))
+        yield Line(head, "overall-head", closed=True)
+    words = f"{figure(told.value)} ±{figure(told.high - told.value)} over all"
+    yield Label((x, high + 1.8), words, "figure halo", 3.6, "middle")
 
 
 def _press_plan(section: Section, sheet: Sheet) -> Iterator[Mark]:

@@ -95,7 +95,8 @@ class Constraints:
         """The slots a check hangs on; none where it says nothing here, or waits for a fixed dimension."""
         probe = self._probe(check, groups)
         waits = any(path.partition(".")[0] not in self.slots for path in probe.missing)
-        if waits or probe.verdict is Verdict.SKIPPED:
+        silent = probe.verdict is Verdict.SKIPPED and not check.skips_by_figures
+        if waits or silent:
             return frozenset()
         return probe.uses.parts() & self.slots.keys()
 
@@ -129,10 +130,14 @@ class Constraints:
         return np.full(size, FREE) if judged is None else np.broadcast_to(self._room(check, judged), (size,))
 
     def _room(self, check: Check, judged: Judged) -> Floats:
-        """Worst-case room; NEVER where the nominal value clashes or, unless accepted, is not known."""
+        """Worst-case room; NEVER where the nominal value clashes or, unless accepted, is not known.
+
+        What is a matter of looks is no reason to leave a part out before it is known.
+        """
         room = np.where(judged.nominal >= -SLACK, judged.worst * check.weight, NEVER)
         room = np.where(np.isposinf(judged.nominal), FREE, room)
-        return np.where(np.isnan(judged.nominal), UNKNOWN if self.unmeasured_ok else NEVER, room)
+        unknown = FREE if check.of_looks else UNKNOWN if self.unmeasured_ok else NEVER
+        return np.where(np.isnan(judged.nominal), unknown, room)
 
     def _columns(self, groups: Groups, placed: Places) -> dict[str, Column]:
         """The dimensions of the open slot's group as columns, those of placed parts as one value each."""

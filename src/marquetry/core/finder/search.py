@@ -180,17 +180,24 @@ class Search:
         build = filled(self.build, chosen)
         report = self._report(build, node.placed)
         found = [finding for finding in report.findings.values() if self.hangs_on_slots(finding)]
-        refused = {Verdict.CLASH} if self.unmeasured_ok else {Verdict.CLASH, Verdict.UNMEASURED}
-        if any(finding.verdict in refused for finding in found):
+        if any(self._refused(finding) for finding in found):
             return
         known = [finding for finding in found if finding.low is not None]
         tightest = min(known, key=lambda finding: report.room(finding.check), default=None)
         room = round(report.room(tightest.check) if tightest else 0.0, DECIMALS)
-        if any(finding.verdict is Verdict.UNMEASURED for finding in found):
+        if any(f.verdict is Verdict.UNMEASURED and not self._of_looks(f) for f in found):
             room = min(room, UNKNOWN)
         sums = added(*(self._slots[kind].sums(place) for kind, place in node.placed.items()))
         filling = Filling(chosen, build, report, room, sums, tightest)
         heapq.heappush(self._heap, _Entry(filling.key, -len(node.placed) - 1, next(self._ties), filling))
+
+    def _refused(self, finding: Finding) -> bool:
+        """Whether no watch with this finding was asked for; looks that are not known do no harm."""
+        unknown = finding.verdict is Verdict.UNMEASURED and not self._of_looks(finding)
+        return finding.verdict is Verdict.CLASH or (unknown and not self.unmeasured_ok)
+
+    def _of_looks(self, finding: Finding) -> bool:
+        return self.rules.model.check(finding.check).of_looks
 
     def _report(self, build: Build, placed: Mapping[str, int]) -> Report:
         """The whole report; what a check found is taken again where all that it asked about is the same."""

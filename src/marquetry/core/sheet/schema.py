@@ -38,7 +38,7 @@ class Quantity:
     `usual` (mm or degrees, as `plausible`) is where it lies when nothing is known (drawn dashed), `near` a
     better guess: another path and what is added to it. `nature` says what kind of quantity it is. `plausible`
     is the range outside which a slip is likely, `how` the way to measure it; `floor` says whether it may be
-    zero or negative.
+    zero or negative. `differs`: told only of a part where it is not what is `near`; a usual part has none.
     """
 
     key: str
@@ -49,6 +49,7 @@ class Quantity:
     nature: Nature
     floor: Floor = "positive"
     near: tuple[str, float] | None = None
+    differs: bool = False
 
     @property
     def unit(self) -> Unit:

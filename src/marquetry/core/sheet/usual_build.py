@@ -29,6 +29,8 @@ def usual_build(anatomy: Anatomy) -> Build:
 
 def _usual(entry: Entry, turn: int = 0) -> Json:  # noqa: PLR0911  # one return a kind of entry
     match entry:
+        case Quantity(differs=True):
+            return None
         case Quantity():
             return {"value": entry.usual + turn * SECOND.get(entry.key, 0.0), "tol": 0, "source": "exact"}
         case Group():

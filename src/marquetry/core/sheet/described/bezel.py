@@ -49,6 +49,7 @@ BEZEL = Group(
             JAWS,
             "diameter",
             near=("bezel.inner_diameter", 0.14),
+            differs=True,
         ),
         Choice("click", "Click", CLICKS),
     ),

@@ -45,6 +45,7 @@ DIAL = Group(
             THICK,
             "thickness",
             near=("dial.thickness", 0.0),
+            differs=True,
         ),
         Quantity("centre_hole", "Centre hole Ø", 2.0, (0.5, 4.0), JAWS, "diameter"),
         Many(
