@@ -57,7 +57,7 @@ class FigureTold:
 
 
 def links_wanted(r: Trace) -> Number | None:
-    """How many links the bracelet wants on this wrist, a plain number."""
+    """How many links the bracelet wants on this wrist, a plain ratio of lengths."""
     wrist, links = r.target("wrist_circumference_mm"), r.whole("strap.links")
     if not wrist or links is None:
         return None
@@ -67,7 +67,7 @@ def links_wanted(r: Trace) -> Number | None:
 
 
 def links_to_take_out(r: Trace) -> Number | None:
-    """How many links are to come out, a plain number, not rounded."""
+    """How many links are to come out, a plain ratio of lengths, not rounded."""
     wanted, links = links_wanted(r), r.whole("strap.links")
     return None if wanted is None or links is None else links - wanted
 

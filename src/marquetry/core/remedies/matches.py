@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from marquetry.core.fit.checks import ring
+from marquetry.core.fit.checks.ring import CASE, RING
 from marquetry.core.fit.checks.words import Issues
 from marquetry.core.fit.report import Report
 from marquetry.core.remedies.idea import Idea
@@ -49,16 +49,16 @@ def _clicks(build: Build) -> Iterator[Idea]:
 
 def _notches(build: Build) -> Iterator[Idea]:
     """A ring is made to match the case's detent, or set by eye and held with tape where there is none."""
-    if build.at(ring.CASE) is True:
+    if build.at(CASE) is True:
         title = "File a notch into the ring where the case's detent is"
-        yield Idea("filed_notch", title, build.with_entry(ring.RING, True), 2, undo=False, caution=DUST)  # noqa: FBT003  # the sheet's own value
-        yield Idea("other_ring", "A ring with a notch", build.with_entry(ring.RING, True), 3)  # noqa: FBT003
+        yield Idea("filed_notch", title, build.with_entry(RING, True), 2, undo=False, caution=DUST)  # noqa: FBT003  # the sheet's own value
+        yield Idea("other_ring", "A ring with a notch", build.with_entry(RING, True), 3)  # noqa: FBT003
         return
-    by_eye = build.with_entry(ring.RING, False)  # noqa: FBT003
+    by_eye = build.with_entry(RING, False)  # noqa: FBT003
     yield Idea("taped_ring", "Set the ring by eye and hold it with a strip of tape over its notch", by_eye, 1)
     yield Idea("other_ring", "A ring without a notch, set by eye", by_eye, 3)
     title = "A case with a detent for the ring's notch"
-    yield Idea("other_case", title, build.with_entry(ring.CASE, True), 5)  # noqa: FBT003
+    yield Idea("other_case", title, build.with_entry(CASE, True), 5)  # noqa: FBT003
 
 
 def _functions(build: Build, report: Report) -> Iterator[Idea]:

@@ -21,8 +21,7 @@ from marquetry.core.fit.checks import (
 from marquetry.core.fit.checks.check import Check
 
 FAMILIES: tuple[tuple[str, tuple[Check, ...]], ...] = (
-    ("Dial", dial.CHECKS),
-    ("Ring", ring.CHECKS),
+    ("Dial", (*dial.CHECKS, *ring.CHECKS)),
     ("Feet", feet.CHECKS),
     ("Calendar", calendar.CHECKS),
     ("Movement", (*movement.CHECKS, *rotor.CHECKS)),

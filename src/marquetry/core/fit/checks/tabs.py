@@ -87,7 +87,7 @@ def tabs_in_the_way(r: Trace) -> list[int] | None:
 
 
 def chosen_tabs(r: Trace, key: str) -> tuple[list[int], list[Number]] | None:
-    """The tabs in the rotor's way, with that dimension of each; None where one is not known.
+    """The tabs in the rotor's way, with that dimension of each in mm or degrees; None where not known.
 
     Where which they are is not known, the dimension is wanted of every tab.
     """
@@ -128,21 +128,21 @@ def holder_rotor_rim(r: Trace) -> Number | None:
     return where_not(ends_below, room)
 
 
-Way = tuple[Verdict, str, str]
-STRAIGHT: Way = (Verdict.CLEAR, "straight", "The holder goes straight on over the rotor.")
-TILTED: Way = (
+Approach = tuple[Verdict, str, str]
+STRAIGHT: Approach = (Verdict.CLEAR, "straight", "The holder goes straight on over the rotor.")
+TILTED: Approach = (
     Verdict.TIGHT,
     "tilted",
     "One side first: put the holder on tilted, turn the rotor over the tab, then let the other side down.",
 )
-ALL_ROUND: Way = (
+ALL_ROUND: Approach = (
     Verdict.CLASH,
     "tabs_all_round",
     "Tabs stand all round: however the rotor is turned, it is in the way of one of them.",
 )
 
 
-def way_over(angles: list[float], arc: float) -> Way:
+def way_over(angles: list[float], arc: float) -> Approach:
     """How a holder with tabs at these angles goes over a rotor that leaves an arc free, both in degrees."""
     if _within(angles, arc):
         return STRAIGHT
