@@ -4,9 +4,11 @@ import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import partial
+from textwrap import shorten, wrap
 
 from marquetry.core.fit.checks.check import Check
 from marquetry.core.fit.finding import Finding
+from marquetry.core.fit.sentence import details
 from marquetry.core.section.lay_out import Gap, Section
 from marquetry.core.values.figures import band, figure
 from marquetry.core.values.verdict import Verdict
@@ -30,6 +32,8 @@ TICK, BETWEEN = 4.0, 2.4
 FEW_NOTES, MOST_NOTES = 6, 14
 """Seven notes fill a margin; more than three on a side are read only if they must be."""
 ROOM_FOR_ARROWS = 5 * ARROW
+NOTE_LETTERS = 40
+"""Letters of small text that fit on one line of a note."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -191,6 +195,11 @@ def _note_figures(spot: Spot, corner: Paper) -> Iterator[Mark]:
         worst = f"worst {figure(finding.low, check.decimals)} … {figure(finding.high, check.decimals)}"
         yield Label((x, y + 6.0), figure(finding.value, check.decimals, check.unit), "figure", 3.8)
         yield Label((x + 21.0, y + 6.0), worst, "figure quiet", 3.5)
+    else:
+        told = (*details(finding), check.words.means)[0]
+        for row, words in enumerate(wrap(shorten(told, 2 * NOTE_LETTERS, placeholder="…"), NOTE_LETTERS)[:2]):
+            yield Label((x, y + 6.0 - 4.6 * row), words, "quiet", 3.5)
+        return
     wanted = f"wanted {band(finding.limits, check.decimals, check.unit)}"
     yield Label((x, y + 1.4), wanted, "figure quiet", 3.5)
 

@@ -1,5 +1,6 @@
 """What front and back share: where plan findings are seen, the date's window, the foot of the sheet."""
 
+from collections import Counter
 from collections.abc import Callable, Iterator
 from functools import partial
 
@@ -22,11 +23,13 @@ APART = 1.1
 def plan_spots(p: Plausible, report: Report, plan: Plan, places: tuple[str, ...]) -> list[Spot]:
     """Every finding whose check is seen at one of these places of the plan."""
     found: list[Spot] = []
+    at_place: Counter[str] = Counter()
     for name, finding in report.findings.items():
         check = report.rules.model.check(name)
         place = check.plan
         if place in places and finding.verdict is not Verdict.SKIPPED:
-            anchor = plan_anchor(p, plan, place, len(found))
+            anchor = plan_anchor(p, plan, place, at_place[str(place)])
+            at_place[str(place)] += 1
             marks = (Dot(anchor, 2.6, "gap-area"), Dot(anchor, 1.6, "gap-ring"))
             found.append(Spot(check, finding, anchor, partial(tuple, marks), p.build.anatomy.label_of))
     return found
@@ -90,7 +93,7 @@ def _strap(p: Plausible, plan: Plan, index: int) -> Paper:
 def _tab(p: Plausible, plan: Plan, index: int) -> Paper:
     count = max(p.count(TABS), 1)
     angle = p[f"{TABS}.{index % count}.angle"] + p["case.crown_angle"]
-    return plan.at(p["holder.inner_diameter"] / 2 - 0.8 * (index // count), angle)
+    return plan.at(p["holder.inner_diameter"] / 2 - 0.3 - 0.8 * (index // count), angle)
 
 
 Anchor = Callable[[Plausible, Plan, int], Paper]

@@ -23,6 +23,7 @@ DOOR = (
     "finding",
     "figures",
     "report",
+    "assumption",
     "sentence",
     "columns",
     "stack",

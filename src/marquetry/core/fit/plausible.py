@@ -1,16 +1,24 @@
 """A build read for drawing: what is not measured stands at a plausible place."""
 
 from marquetry.core.fit.trace import Trace
+from marquetry.core.values.dimension import Source
 from marquetry.core.values.number import Number
 
 
 class Plausible(Trace):
-    """Plain nominal numbers in mm and degrees, and a usual one wherever a dimension is missing."""
+    """Plain nominal numbers in mm and degrees, and a usual one wherever a dimension is missing.
+
+    What is missing and what is only assumed count alike as not measured: both are drawn dashed.
+    """
 
     def __getitem__(self, path: str) -> Number:
         """The dimension's nominal value, or where such a dimension usually lies."""
         dimension = self.build.dimensions.get(path)
-        return self._usual(path) if dimension is None else dimension.value
+        if dimension is None:
+            return self._usual(path)
+        if dimension.source is Source.ASSUMED:
+            self.lack(path)
+        return dimension.value
 
     def assumed(self) -> tuple[str, ...]:
         """What stands at a usual place so far, in a builder's words."""

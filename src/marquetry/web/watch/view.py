@@ -1,7 +1,7 @@
 """The fit page of one watch: plate, tray of the chosen finding, ledger of its parts."""
 
 import json
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from typing import TypeAlias
 from urllib.parse import urlencode
@@ -9,7 +9,9 @@ from urllib.parse import urlencode
 from fastapi import Request
 from starlette.responses import Response
 
+from marquetry.core.fit.assumption import Resting, resting_on_assumption
 from marquetry.core.fit.checks.check import Check
+from marquetry.core.fit.figures import FigureTold, figures_of
 from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.model import Model
 from marquetry.core.fit.report import Report
@@ -19,6 +21,7 @@ from marquetry.core.sheet.change import changed_parts
 from marquetry.core.sheet.described.holder import SPACERS
 from marquetry.core.sheet.difference import difference, told
 from marquetry.core.sheet.part import Part
+from marquetry.core.values.figures import figure
 from marquetry.core.values.verdict import Verdict
 from marquetry.drawing.limit_ruler import limit_ruler
 from marquetry.drawing.plate import plate
@@ -84,6 +87,21 @@ class FitPage:
         return [(name, findings) for name, findings in found if findings]
 
     @property
+    def figures(self) -> list[tuple[str, str, str]]:
+        """Each figure that no limit judges: its name, what it is, and its worst case or what it waits for."""
+        build, rules = self.watch.build, self.report.rules
+        label_of = build.anatomy.label_of
+        return [
+            (told.figure.label, *_figure_told(told, label_of))
+            for told in figures_of(rules.model, build, rules).values()
+        ]
+
+    @property
+    def resting(self) -> Resting:
+        """How much of the report rests on what is only assumed."""
+        return resting_on_assumption(self.watch.build, self.report)
+
+    @property
     def is_trial(self) -> bool:
         """Whether nothing of what is edited here is stored."""
         return self.stored is not None
@@ -96,6 +114,14 @@ class FitPage:
     def query(self, **changed: object) -> str:
         """The address's query for the same look and trial with something changed."""
         return _query(self.look, **changed)
+
+
+def _figure_told(told: FigureTold, label_of: Callable[[str], str]) -> tuple[str, str]:
+    if told.value is None or told.low is None or told.high is None:
+        return "?", "Not known: " + "; ".join(map(label_of, told.missing))
+    decimals = 0 if told.figure.whole else 2
+    worst = f"{figure(told.low)} to {figure(told.high)} at worst"
+    return figure(told.value, decimals, told.figure.unit), worst
 
 
 def look_of(display: Display, stored: Build | None, build: Build) -> LookedAt:
