@@ -174,6 +174,7 @@ CROWN = Group(
     (
         NAME,
         Text("thread", "Thread"),
+        Quantity("diameter", "Diameter", 6.0, (2.5, 10.0), OUTSIDE, "diameter"),
         Quantity("seat_to_bottom", "Seat to bottom of the bore", 2.35, (0.5, 6.0), DEPTH, "height"),
         Quantity("gasket_cord", "Gasket cord", 0.5, (0.2, 1.2), SOFT, "thickness"),
         Quantity("gasket_bore", "Gasket bore Ø", 3.3, (1.0, 6.0), JAWS, "diameter"),

@@ -1,0 +1,156 @@
+"""A hand set's listing: lengths and bores, told hand by hand or three in a row."""
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from marquetry.core.measuring.listing.lengths import Length, Lengths, lengths_in
+from marquetry.core.measuring.listing.line import ListingLine
+from marquetry.core.measuring.listing.result import Proposed, Sure
+from marquetry.core.measuring.listing.traps import is_trap
+
+HANDS = (
+    ("h24", r"\b24 ?h(?:ou)?rs?(?: hands?)?\b|\b24 ?h(?: hands?)?\b|\bgmt(?: hands?)?\b|\bfourth hand\b|\b24 ?h zeiger\b|\b24 stunden ?zeiger\b|\baiguille 24 ?h\b"),
+    ("hour", r"\bhours?(?: hands?)?\b|\bstunden?(?:zeiger)?\b|\b(?:aiguille des )?heures?\b|\bhh\b"),
+    ("minute", r"\bmin(?:ute)?s?(?: hands?)?\b|\bminuten?(?:zeiger)?\b|\b(?:aiguille des )?minutes?\b|\bmh\b"),
+    ("seconds", r"\bsec(?:ond)?s?(?: hands?)?\b|\bsekunden?(?:zeiger)?\b|\b(?:aiguille des )?secondes?\b|\btrotteuse\b|\bsweep\b|\bsh\b"),
+)  # fmt: skip
+QUANTITIES = (
+    ("bore", r"\b(?:hole|bore|fit|tube|pipe|mounting|hub)s?(?: (?:sizes?|diameters?|[ø⌀]))?\b|\bfitting\b|\bloch(?:gros+e|durchmesser)?\b|\blocher\b|\bbohrung(?:en)?\b|\btrous?\b|\bcanons?\b|\balesages?\b|\bperçage\b"),
+    ("length", r"\blengths?\b|\blong\b|\blange[n]?\b|\blang\b|\blongueurs?\b"),
+)  # fmt: skip
+OTHER = r"\bwidths?\b|\bthick(?:ness)?\b|\bweight\b|\bdials?\b|\bcases?\b|\bmovements?\b|\bbreite\b|\blargeur\b|\btail\b|\bheight\b"
+ORDER = ("hour", "minute", "seconds", "h24")
+LONGEST_BORE_MM, SHORTEST_MM = 2.6, 3.0
+WORDS = tuple(
+    (what, key, re.compile(pattern))
+    for what, table in (("hand", HANDS), ("quantity", QUANTITIES), ("other", (("", OTHER),)))
+    for key, pattern in table
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Word:
+    """A word that names a hand or a quantity, where it stands."""
+
+    what: str
+    key: str
+    start: int
+    end: int
+
+
+@dataclass(slots=True)
+class HandLines:
+    """The lines of a hand set, read in their order: a line that names a hand alone speaks of the next ones."""
+
+    hand: str = ""
+    quantity: str = ""
+
+    def fields_of(self, line: ListingLine, number: int) -> Iterator[Proposed]:
+        """Every bore and length that the line tells."""
+        words = _words_of(line.plain)
+        figures = [
+            f for f in lengths_in(_without_names(line.plain, words))
+            if not is_trap(line.plain, f.start, f.end, has_unit=f.has_unit)
+        ]  # fmt: skip
+        if not figures:
+            self._carry(line, words)
+            return
+        for figure in figures:
+            if len(figure.values) >= len(ORDER) - 1:
+                yield from _in_a_row(line, number, figure, words)
+            elif len(figure.values) == 1:
+                yield from self._one(line, number, figure, words)
+
+    def _carry(self, line: ListingLine, words: list[Word]) -> None:
+        hands = [word for word in words if word.what == "hand"]
+        short = len(line.plain.split()) <= 4  # noqa: PLR2004  # a heading, not a sentence
+        self.hand = hands[0].key if len(hands) == 1 and short else ""
+        quantities = [word for word in words if word.what == "quantity"]
+        self.quantity = quantities[0].key if quantities and short else ""
+
+    def _one(self, line: ListingLine, number: int, figure: Lengths, words: list[Word]) -> Iterator[Proposed]:
+        hand = _nearest(words, "hand", line, figure)
+        quantity = _nearest(words, "quantity", line, figure)
+        if _nearest(words, "other", line, figure) and not quantity:
+            return
+        hand_key = hand.key if hand else self.hand
+        length = figure.values[0]
+        key, sure = (quantity.key, "said") if quantity else (self.quantity, "said")
+        if not key:
+            key, sure = _by_size(length, has_unit=figure.has_unit), "likely"
+        if hand_key and key:
+            near = [word for word in (hand, quantity) if word is not None]
+            yield _proposed(line, number, f"{hand_key}.{key}", length, (figure, near), sure)  # type: ignore[arg-type]
+
+
+def _words_of(plain: str) -> list[Word]:
+    found = [
+        Word(what, key, match.start(), match.end())
+        for what, key, pattern in WORDS
+        for match in pattern.finditer(plain)
+    ]
+    found.sort(key=lambda word: (word.start, -(word.end - word.start)))
+    kept: list[Word] = []
+    for word in found:
+        if not kept or word.start >= kept[-1].end:
+            kept.append(word)
+    return kept
+
+
+def _without_names(plain: str, words: list[Word]) -> str:
+    """The line with the names of hands, which may hold a 24, blanked out."""
+    for word in words:
+        if word.what == "hand":
+            plain = plain[: word.start] + "~" * (word.end - word.start) + plain[word.end :]
+    return plain.replace("~", "_")
+
+
+def _nearest(words: list[Word], what: str, line: ListingLine, figure: Lengths) -> Word | None:
+    """The word of that sort the figure belongs to: in its own statement before it, then behind it, then before."""
+    segment = next(s for s in line.segments() if s.start <= figure.start < s.end)
+    named = [word for word in words if word.what == what]
+    own = [word for word in named if segment.start <= word.start < segment.end]
+    first_word = min((word.start for word in words if segment.start <= word.start < segment.end), default=-1)
+    before = [word for word in own if word.end <= figure.start]
+    behind = [word for word in own if word.start >= figure.end]
+    if first_word > figure.start and behind:
+        return behind[0]
+    if before:
+        return before[-1]
+    if behind:
+        return behind[0]
+    earlier = [word for word in named if word.end <= segment.start]
+    # A quantity told once at the head of a line holds for all that follows; so does a hand before its figures.
+    return earlier[-1] if earlier and what != "other" else None
+
+
+def _in_a_row(line: ListingLine, number: int, figure: Lengths, words: list[Word]) -> Iterator[Proposed]:
+    quantity = next((w for w in reversed(words) if w.what == "quantity" and w.end <= figure.start), None)
+    quantity = quantity or next((w for w in words if w.what == "quantity" and w.start >= figure.end), None)
+    sure: Sure = "said" if quantity else "likely"
+    key = quantity.key if quantity else _by_size(figure.values[0], has_unit=True)
+    named = [w.key for w in words if w.what == "hand" and w.end <= figure.start]
+    order = tuple(named) if len(named) == len(figure.values) else ORDER
+    near = [quantity] if quantity else []
+    for hand, length in zip(order, figure.values, strict=False):
+        if key:
+            yield _proposed(line, number, f"{hand}.{key}", length, (figure, near), sure)
+
+
+def _by_size(length: Length, *, has_unit: bool) -> str:
+    """What a figure of a hand is by its size alone."""
+    if length.value >= SHORTEST_MM and has_unit:
+        return "length"
+    return "bore" if length.value <= LONGEST_BORE_MM and length.digits else ""
+
+
+def _proposed(
+    line: ListingLine, number: int, path: str, length: Length, near: tuple[Lengths, list[Word]], sure: Sure
+) -> Proposed:
+    figure, words = near
+    start = min([figure.start, *(word.start for word in words)])
+    end = max([figure.end, *(word.end for word in words)])
+    return Proposed(
+        path, length.value, length.tol, "mm", line.words(start, end), sure, number, start, end, length.about
+    )

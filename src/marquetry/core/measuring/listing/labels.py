@@ -1,0 +1,210 @@
+"""Which words name which quantity, by kind of part: the table of listing.md, in three languages.
+
+Words are compared small, without accents, hyphens as gaps. A label without a path names something the part
+has no field for: a figure beside it is left unread, and is never taken for another quantity.
+"""
+
+import re
+from dataclasses import dataclass
+from functools import cache
+
+from marquetry.core.measuring.listing.result import Sure
+
+DIAMETER = r"\bdiameters?\b|\bdia\b\.?|\bdurchmesser\b|\bdiametre\b|[ø⌀]"
+THICKNESS = r"\bthickness(?:es)?\b|\bthick\b|\bdicke\b|\bdick\b|\bstarke\b|\bepaisseur\b|\bepais(?:se)?\b"
+HEIGHT = r"\bheight\b|\bhigh\b|\bhohe\b|\bhauteur\b"
+LENGTH = r"\blengths?\b|\blong\b|\blange[n]?\b|\blang\b|\blongueurs?\b"
+INNER = (
+    r"\b(?:inner|inside|internal) (?:diameter|dia\b\.?|[ø⌀])|\binnendurchmesser\b|\bdiametre interieur\b|\binner\b|\bid\b"
+    r"|\binnen\b|\binterieur\b"
+)
+OUTER = (
+    r"\b(?:outer|outside|external) (?:diameter|dia\b\.?|[ø⌀])|\baussendurchmesser\b|\bausendurchmesser\b"
+    r"|\bdiametre exterieur\b|\bouter\b|\bod\b|\baus?sen\b|\bexterieur\b"
+)
+BETWEEN_LUGS = (
+    r"\blug width\b|\blug size\b|\bstrap width\b|\bband width\b|\b(?:between|at) (?:the )?lugs\b|\blug distance\b"
+    r"|\banstos+breite\b|\bbandanstos+\b|\bbandbreite\b|\bstegbreite\b|\bentre ?cornes\b"
+    r"|\blargeur (?:entre|aux) (?:les )?cornes\b"
+)
+THREAD = r"\bthread(?: size)?\b|\btap(?: size)?\b|\bgewinde\b|\bfiletage\b|\btaraudage\b"
+OTHER_PARTS = (
+    r"\bcase ?backs?\b|\bcases?\b|\bgehause\b|\bboitiers?\b|\bdials?\b|\bzifferblatt(?:er)?\b|\bcadrans?\b"
+    r"|\bcrystals?\b|\bglas+\b|\bsaphirglas\b|\bverres?\b|\bcrowns?\b|\bkronen?\b|\bcouronnes?\b|\btubes?\b"
+    r"|\bmovements?\b|\buhrwerke?\b|\bmouvements?\b|\bcalib(?:re|er)s?\b|\bhands\b|\bzeiger\b|\baiguilles\b"
+    r"|\bfeet\b|\bfoot\b|\bfus+e\b|\bpieds\b|\bwindows?\b|\bguichet\b|\bfenster\b|\bstems?\b|\bbezels?\b|\blunettes?\b"
+    r"|\bstraps?\b|\bbracelets?\b|\bweight\b|\bgewicht\b|\bpoids\b|\bwrists?\b|\bhandgelenk\b|\bpoignet\b"
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Named:
+    """Words that name a quantity: the path they stand for, what is added to the figure, how sure it is."""
+
+    pattern: re.Pattern[str]
+    path: str = ""
+    sure: Sure = "said"
+    plus_mm: float = 0.0
+
+
+def _named(path: str, pattern: str, sure: Sure = "said", plus_mm: float = 0.0) -> Named:
+    return Named(re.compile(pattern), path, sure, plus_mm)
+
+
+DIAL_ROOM_MM = 0.10
+"""A case's bore is that much wider than the dial it is said to take."""
+
+CASE = (
+    _named(
+        "diameter",
+        r"\bcase (?:diameter|size|width)\b(?: (?:without|excluding|excl\.?|w/o) (?:the )?crown)?"
+        r"|\b(?:width|diameter) (?:without|excluding|excl\.?|w/o) (?:the )?crown\b|\bgehausedurchmesser\b"
+        r"|\b(?:durchmesser|breite) ohne krone\b|\b(?:diametre|largeur) (?:hors|sans) couronne\b|\bdiametre (?:du )?boitier\b",
+    ),
+    _named(
+        "lug_to_lug",
+        r"\blug (?:to|2) lug\b(?: (?:length|distance))?|\bl2l\b|\bhorn zu horn\b|\bcorne a corne\b",
+    ),
+    _named("lug_width", BETWEEN_LUGS),
+    _named(
+        "dial_bore",
+        r"\bdial (?:size|opening|diameter)\b|\bzifferblatt(?:gros+e|durchmesser)?\b|\b(?:diametre|taille) (?:du )?cadran\b"
+        r"|\bdials?\b|\bcadrans?\b",
+        "likely",
+        DIAL_ROOM_MM,
+    ),
+    _named(
+        "",
+        r"\bcrystal (?:size|diameter|thickness)\b|\b(?:case )?back (?:diameter|height|thickness)\b|\bcrown (?:diameter|size)\b",
+    ),
+    _named("", rf"{THICKNESS}|{HEIGHT}|\bwithout crystal\b|\bwith crystal\b"),
+    _named("diameter", DIAMETER),
+    _named("lug_to_lug", LENGTH),
+    _named("", OTHER_PARTS),
+)
+DIAL = (
+    _named(
+        "centre_hole",
+        r"\b(?:cent(?:er|re)|middle) (?:hole|bore)\b(?: (?:diameter|size|[ø⌀]))?|\bmittelloch\b|\bzentralloch\b|\btrou central\b|\bholes?\b(?: (?:diameter|size))?|\bloch\b|\btrou\b|\bbohrung\b",
+    ),
+    _named("", r"\b(?:date )?window (?:size|width|height)\b|\bfits?\b|\bfor\b"),
+    _named(
+        "diameter",
+        rf"\bdial (?:diameter|size)\b|\bsize\b|\bgros+e\b|\btaille\b|\bzifferblattdurchmesser\b|{DIAMETER}",
+    ),
+    _named("thickness", rf"\bdial thickness\b|{THICKNESS}"),
+    _named("", rf"{OTHER_PARTS.replace(chr(92) + 'bdials?' + chr(92) + 'b|', '')}"),
+)
+MOVEMENT = (
+    _named(
+        "",
+        r"\bstem (?:height|length|thread)\b|\blift angle\b|\bdial (?:diameter|feet)\b|\bhand (?:height|sizes?)\b",
+    ),
+    _named("diameter", rf"\bmovement (?:diameter|size)\b|\bcasing diameter\b|{DIAMETER}"),
+    _named("face_to_back", rf"\bmovement (?:height|thickness)\b|{HEIGHT}|{THICKNESS}", "likely"),
+    _named("", OTHER_PARTS),
+)
+CRYSTAL = (
+    _named(
+        "centre_thickness",
+        r"\bcent(?:er|re) thickness\b|\bthickness (?:at|in) (?:the )?(?:cent(?:er|re)|middle)\b|\bmittendicke\b|\bepaisseur (?:au |du )?centre\b|\bcent(?:er|re)\b",
+    ),
+    _named(
+        "edge_thickness",
+        rf"\bedge thickness\b|\bthickness (?:at|of) (?:the )?edge\b|\branddicke\b|\bepaisseur (?:au |du )?bord\b|\bedge\b|{THICKNESS}",
+    ),
+    _named("diameter", rf"\bcrystal (?:diameter|size)\b|\bsize\b|\bgros+e\b|\btaille\b|{DIAMETER}"),
+    _named(
+        "", rf"\bgaskets?\b|\bdomes? height\b|\bfits?\b|\bfor\b|{HEIGHT}|\bcases?\b|\bbezels?\b|\bgehause\b"
+    ),
+)
+INSERT = (
+    _named("outer_diameter", OUTER),
+    _named("inner_diameter", INNER),
+    _named("thickness", rf"{THICKNESS}|{HEIGHT}"),
+    _named("", rf"{DIAMETER}|{OTHER_PARTS}"),
+)
+RING_SEAL = (
+    _named(
+        "cord",
+        rf"\bcross section\b|\bcord(?: (?:diameter|thickness))?\b|\bschnurstarke\b|\bschnurdicke\b|\bsection\b|\btore\b|{THICKNESS}",
+    ),
+    _named("inner_diameter", INNER),
+    _named("", rf"{OUTER}|{DIAMETER}|{OTHER_PARTS}"),
+)
+CRYSTAL_GASKET = (
+    _named("wall", rf"\bwall(?: thickness)?\b|\bwandstarke\b|\bcross section\b|\bparoi\b|{THICKNESS}"),
+    _named("flange", r"\bflange(?: thickness)?\b"),
+    _named("", rf"{INNER}|{OUTER}|{DIAMETER}|{HEIGHT}|{OTHER_PARTS}"),
+)
+STRAP = (
+    _named(
+        "clasp_width",
+        r"\b(?:width|breite|largeur) (?:at|an) (?:the |der )?(?:buckle|clasp|schlies+e)\b|\b(?:buckle|clasp)(?: (?:width|end|size))?\b|\btaper(?:s|ing|ed)? (?:down )?to\b|\bschlies+enbreite\b|\bschlies+e\b|\blargeur (?:a la |de (?:la )?)?boucle\b|\bboucle\b|\bfermoir\b",
+    ),
+    _named(
+        "width",
+        rf"\bwidth (?:at|between) (?:the )?(?:lugs|case|lug end)\b|{BETWEEN_LUGS}|\bwidth\b|\bwide\b|\bbreite\b|\bbreit\b|\blargeur\b|\blug end\b",
+    ),
+    _named("thickness", THICKNESS),
+    _named("length", LENGTH),
+    _named("", r"\bwrists?\b|\bholes?\b|\bcases?\b|\bkeepers?\b"),
+)
+SPRING_BARS = (
+    _named(
+        "tip_diameter",
+        r"\btips?(?: (?:diameter|[ø⌀]))?\b|\bend(?: pin)? diameter\b|\bzapfen(?:durchmesser)?\b|\bpivots?\b|\bembouts?\b",
+    ),
+    _named("length", LENGTH),
+    _named("diameter", rf"\b(?:bar|body) diameter\b|{DIAMETER}|{THICKNESS}"),
+    _named("", rf"{BETWEEN_LUGS}|\bstraps?\b|\blugs?\b|\bfor\b"),
+)
+CROWN = (
+    _named("thread", THREAD),
+    _named("", r"\btube(?: (?:diameter|thread|size))?\b|\bstem\b|\bcases?\b|\bheight\b|\bhohe\b|\bhauteur\b"),
+    _named("diameter", rf"\bcrown (?:diameter|size)\b|\bsize\b|{DIAMETER}"),
+)
+STEM = (
+    _named("thread_length", r"\bthread(?:ed)? length\b|\blength of (?:the )?thread\b|\bgewindelange\b"),
+    _named("thread", THREAD),
+    _named("length", rf"\b(?:total|overall) length\b|{LENGTH}"),
+    _named("", rf"{DIAMETER}|{OTHER_PARTS.replace(chr(92) + 'bstems?' + chr(92) + 'b|', '')}"),
+)
+BY_KIND: dict[str, tuple[Named, ...]] = {
+    "case": CASE, "dial": DIAL, "movement": MOVEMENT, "crystal": CRYSTAL, "bezel_insert": INSERT,
+    "back_gasket": RING_SEAL, "crown_gasket": RING_SEAL, "crystal_gasket": CRYSTAL_GASKET, "strap": STRAP,
+    "spring_bars": SPRING_BARS, "crown": CROWN, "stem": STEM,
+}  # fmt: skip
+PLAIN = {
+    "inner_diameter": INNER, "outer_diameter": OUTER, "thickness": THICKNESS, "rim_thickness": r"\brim thickness\b",
+    "diameter": DIAMETER, "length": LENGTH, "width": r"\bwidth\b|\bbreite\b|\blargeur\b", "bore": r"\bbore\b|\bbohrung\b|\bhole\b",
+}  # fmt: skip
+"""What names a quantity of any other kind of part, by its key."""
+
+
+@cache
+def labels_of(kind: str, keys: tuple[str, ...]) -> tuple[Named, ...]:
+    """The labels that a part of the kind is read by; `keys` are those of its quantities."""
+    known = BY_KIND.get(kind)
+    return known or (
+        *(_named(key, pattern) for key, pattern in PLAIN.items() if key in keys),
+        _named("", OTHER_PARTS),
+    )
+
+
+PAIRS: dict[str, tuple[str, str]] = {
+    "dial": ("diameter", "thickness"),
+    "crystal": ("diameter", "edge_thickness"),
+    "bezel_insert": ("outer_diameter", "inner_diameter"),
+    "back_gasket": ("inner_diameter", "cord"),
+    "crown_gasket": ("inner_diameter", "cord"),
+    "chapter_ring": ("outer_diameter", "inner_diameter"),
+    "spacers": ("outer_diameter", "inner_diameter"),
+    "movement": ("diameter", "face_to_back"),
+    "spring_bars": ("length", "diameter"),
+}
+"""What two figures with a times sign between them are, by kind."""
+ALONE: dict[str, str] = {
+    "case": "diameter", "dial": "diameter", "crystal": "diameter", "movement": "diameter", "strap": "width",
+}  # fmt: skip
+"""What one figure beside nothing but the part's own name most likely is."""

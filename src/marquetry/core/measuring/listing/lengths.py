@@ -1,0 +1,192 @@
+"""Figures in a seller's line: lengths in millimetres whatever their unit, with what is said of their doubt."""
+
+import re
+from dataclasses import dataclass, replace
+
+from marquetry.core.values.entry import INCH_MM
+
+NUMBER = (
+    r"(?:\d{1,3}\s+\d{1,2}/\d{1,3}(?![\d/])|\d{1,3}/\d{1,3}(?=\s*(?:in\b|inch|[\"″”]|''))|\d+(?:[.,]\d+)*)"
+)
+UNIT = r"(?:mm\b|millimet(?:er|re)s?\b|cm\b|inch(?:es)?\b|in\b(?!\s+(?:diam|thick|leng|width|height|total|stock|set|the))|[\"″”]|''|°|deg(?:rees)?\b)"
+ONE = rf"(?P<one>{NUMBER})\s*(?P<one_unit>{UNIT})?"
+DOUBT = rf"\s*(?:±|\+\s?/\s?-|\+-)\s*(?P<doubt>\d+(?:[.,]\d+)?)\s*(?P<doubt_unit>{UNIT})?"
+TIMES = r"\s*[x×*]\s*(?:o\s|ø\s*)?"
+MORE = r"\s*(?:/|,\s+(?:and\s+)?|\s+and\s+|\s*&\s*|;\s*|\|)\s*"
+LIST = re.compile(
+    rf"(?<![\w.,/])(?P<list>\d+(?:[.,]\d+)?(?:\s*mm)?(?:{MORE}\d+(?:[.,]\d+)?(?:\s*mm)?){{2,3}})\s*(?P<unit>{UNIT})?(?![\w/])"
+)
+PAIR = re.compile(
+    rf"(?<![\w.,/])(?P<first>{NUMBER})\s*(?P<first_unit>{UNIT})?{TIMES}(?P<second>{NUMBER})\s*(?P<second_unit>{UNIT})?(?!\s*[x×*]\s*\d)(?![\w/])"
+)
+RANGE = re.compile(
+    rf"(?<![\w.,/])(?P<low>\d+(?:[.,]\d+)?)\s*(?P<low_unit>{UNIT})?\s*(?:-|\bto\b|\bbis\b|\ba\b)\s*(?P<high>\d+(?:[.,]\d+)?)\s*(?P<unit>{UNIT})(?![\w/])"
+)
+SINGLE = re.compile(rf"(?<![\w.,/]){ONE}(?:{DOUBT})?(?!\w)")
+ABOUT = re.compile(
+    r"(?:\bapprox(?:imately|\.)?|\baround|\babout|\bca\.?|\bcirca|~|≈|\benviron|\betwa|\bungefahr|\bc\.)\s*[:.]?\s*(?:ø\s*)?$"
+)
+ABOUT_TOL_MM = 0.15
+"""What “about” is taken to mean."""
+WIDEST_RANGE = 0.25
+"""A range further apart, as a share of its middle, is a choice of sizes and no doubt."""
+THOUSANDS = re.compile(r"[1-9]\d{0,2}(?:[.,]\d{3})+")
+INCHES = ("in", '"', "″", "”", "''")
+
+
+@dataclass(frozen=True, slots=True)
+class Length:
+    """One figure: value and tolerance in millimetres or degrees, where it stands, and which unit was written.
+
+    `digits` are the decimals that were written, in the written unit.
+    """
+
+    value: float
+    tol: float | None
+    unit: str
+    start: int
+    end: int
+    about: bool = False
+    digits: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class Lengths:
+    """Figures that stand together: one, two with a times sign between, or three and four in a row."""
+
+    values: tuple[Length, ...]
+    start: int
+    end: int
+
+    @property
+    def has_unit(self) -> bool:
+        """Whether a unit of length was written."""
+        return any(length.unit in {"mm", "in", "cm"} for length in self.values)
+
+
+def lengths_in(plain: str) -> list[Lengths]:
+    """Every figure or group of figures in the line, in order; figures inside words are none."""
+    found: list[Lengths] = []
+    free = plain
+    for pattern, read in ((LIST, _list), (PAIR, _pair), (RANGE, _range), (SINGLE, _single)):
+        for match in pattern.finditer(free):
+            lengths = read(match, plain)
+            if lengths is not None:
+                found.append(lengths)
+                free = free[: match.start()] + "\0" * (match.end() - match.start()) + free[match.end() :]
+    return _in_one_unit(sorted(found, key=lambda lengths: lengths.start), plain)
+
+
+def _list(match: re.Match[str], plain: str) -> Lengths | None:
+    parts = re.findall(r"\d+(?:[.,]\d+)?", match["list"])
+    unit = unit_of(match["unit"] or ("mm" if "mm" in match["list"] else ""))
+    made = [_length(part, unit, match.start(), match.end(), plain) for part in parts]
+    known = [length for length in made if length is not None]
+    return Lengths(tuple(known), match.start(), match.end()) if len(known) == len(parts) else None
+
+
+def _pair(match: re.Match[str], plain: str) -> Lengths | None:
+    last = unit_of(match["second_unit"])
+    first = unit_of(match["first_unit"]) or last
+    made = (
+        _length(match["first"], first, match.start(), match.end(), plain),
+        _length(match["second"], last or first, match.start(), match.end(), plain),
+    )
+    return None if None in made else Lengths(tuple(filter(None, made)), match.start(), match.end())
+
+
+def _range(match: re.Match[str], plain: str) -> Lengths | None:
+    unit = unit_of(match["unit"])
+    low = _length(match["low"], unit_of(match["low_unit"]) or unit, match.start(), match.end(), plain)
+    high = _length(match["high"], unit, match.start(), match.end(), plain)
+    if low is None or high is None or not 0 < high.value - low.value <= WIDEST_RANGE * high.value:
+        return None
+    middle, half = (low.value + high.value) / 2, (high.value - low.value) / 2
+    one = replace(high, value=round(middle, 6), tol=round(half, 6))
+    return Lengths((one,), match.start(), match.end())
+
+
+def _single(match: re.Match[str], plain: str) -> Lengths | None:
+    unit = unit_of(match["one_unit"] or match["doubt_unit"])
+    one = _length(match["one"], unit, match.start(), match.end(), plain)
+    if one is None:
+        return None
+    if match["doubt"]:
+        doubt = _length(match["doubt"], unit_of(match["doubt_unit"]) or unit, 0, 0, "")
+        one = replace(one, tol=doubt.value if doubt else one.tol)
+    return Lengths((one,), match.start(), match.end())
+
+
+def _length(number: str, unit: str, start: int, end: int, plain: str) -> Length | None:
+    """The figure in millimetres or degrees; None for one that is written as thousands or divides by nothing."""
+    if THOUSANDS.fullmatch(number) and not unit:
+        return None
+    size = size_of(number)
+    if size is None:
+        return None
+    factor = {"in": INCH_MM, "cm": 10.0}.get(unit, 1.0)
+    about = bool(ABOUT.search(plain[:start]))
+    digits = len(re.split(r"[.,]", number)[-1]) if re.search(r"[.,]", number) else 0
+    return Length(
+        round(size * factor, 6), ABOUT_TOL_MM if about else None, unit, start, end, about=about, digits=digits
+    )
+
+
+def size_of(number: str) -> float | None:
+    """A decimal with point or comma, a fraction, or a whole and a fraction; a plain number."""
+    if "/" in number:
+        whole, _, rest = number.strip().rpartition(" ")
+        upper, lower = (int(part) for part in rest.split("/"))
+        return None if lower == 0 else int(whole.strip() or 0) + upper / lower
+    if len(re.findall(r"[.,]", number)) > 1:
+        whole, decimals = re.split(r"[.,](?=\d+$)", number)
+        return float(re.sub(r"[.,]", "", whole) + "." + decimals)
+    return float(number.replace(",", "."))
+
+
+def unit_of(written: str | None) -> str:
+    """`mm`, `cm`, `in`, `°`, or nothing."""
+    words = (written or "").strip()
+    if not words:
+        return ""
+    if words.startswith(INCHES):
+        return "in"
+    if words.startswith(("mm", "milli")):
+        return "mm"
+    return "cm" if words.startswith("cm") else "°"
+
+
+def _in_one_unit(found: list[Lengths], plain: str) -> list[Lengths]:
+    """One figure told in two units is one: in millimetres, where both agree to the last digit given."""
+    kept: list[Lengths] = []
+    for lengths in found:
+        before = kept[-1] if kept else None
+        if before is not None and _is_same(before, lengths, plain):
+            metric = before if before.values[-1].unit in {"mm", "cm"} else lengths
+            kept[-1] = Lengths(metric.values, before.start, lengths.end)
+        else:
+            kept.append(lengths)
+    return kept
+
+
+def _is_same(first: Lengths, second: Lengths, plain: str) -> bool:
+    between = plain[first.end : second.start].strip()
+    units = {first.values[-1].unit, second.values[-1].unit}
+    if between not in {"(", "/", "=", "[", "", "(=", "or", "(approx.", "(ca."} or len(first.values) != len(
+        second.values
+    ):
+        return False
+    if "in" not in units or not units & {"mm", "cm"}:
+        return False
+    return all(_agree(a, b) for a, b in zip(first.values, second.values, strict=True))
+
+
+def _agree(a: Length, b: Length) -> bool:
+    """Whether one rounds to the other in either unit, to the last digit that was given."""
+    for inches, metric in ((a, b), (b, a)):
+        if inches.unit == "in":
+            step_mm = max(
+                10.0**-inches.digits * INCH_MM, 10.0**-metric.digits * (10 if metric.unit == "cm" else 1)
+            )
+            return abs(inches.value - metric.value) <= step_mm / 2 + 1e-6
+    return False

@@ -1,0 +1,73 @@
+"""A seller's line made comparable: small letters without accents, each at its own place in the line."""
+
+import re
+import unicodedata
+from dataclasses import dataclass
+
+DASHES = "‐‑‒–—−"
+SEPARATORS = re.compile(
+    r",(?!\d)|;|\||[•·▪►■★]|\s-+\s|\.\s|(?<=[a-z)])\s*/\s*(?=[a-z])(?!hour|minute|day|seconds)|\.$|\s\+\s(?=[a-z])"
+)
+"""Where one statement ends and the next begins; a comma inside a figure is none."""
+
+
+def plain_letter(letter: str) -> str:
+    """One small letter without its accent, so that places in the plain line are places in the seller's."""
+    if letter in DASHES:
+        return "-"
+    if letter.isspace() and letter != "\t":
+        return " "
+    bare = unicodedata.normalize("NFD", letter)[0].lower()
+    return bare[0] if bare else " "
+
+
+def plain_words(text: str) -> str:
+    """The text as it is compared, of the same length: hyphens between words are gaps."""
+    plain = "".join(map(plain_letter, text))
+    return re.sub(r"(?<=[a-z])-(?=[a-z])|(?<=\d)-(?=[a-z]{3})", " ", plain)
+
+
+@dataclass(frozen=True, slots=True)
+class Segment:
+    """One statement of a line: where it stands in the line."""
+
+    start: int
+    end: int
+
+
+@dataclass(frozen=True, slots=True)
+class ListingLine:
+    """One line as the seller wrote it, and as it is compared."""
+
+    text: str
+    plain: str
+
+    @classmethod
+    def of(cls, text: str) -> "ListingLine":
+        """The line without what only decorates it."""
+        trimmed = text.strip(" \t\r•·▪▫►■□★☆*#>~-–—💎✅✔️🔥⭐")
+        return cls(trimmed, plain_words(trimmed))
+
+    @property
+    def has_figure(self) -> bool:
+        """Whether anything in it is a figure."""
+        return any(letter.isdigit() for letter in self.plain)
+
+    def segments(self) -> list[Segment]:
+        """The statements of the line, in their order."""
+        cuts = [
+            0,
+            *(place for found in SEPARATORS.finditer(self.plain) for place in found.span()),
+            len(self.plain),
+        ]
+        pairs = zip(cuts[::2], cuts[1::2], strict=True)
+        return [Segment(start, end) for start, end in pairs if self.plain[start:end].strip()]
+
+    def words(self, start: int, end: int) -> str:
+        """What the seller wrote between two places."""
+        return self.text[start:end].strip()
+
+
+def lines_of(text: str) -> list[ListingLine]:
+    """Every line of the text that says something."""
+    return [line for raw in text.splitlines() if (line := ListingLine.of(raw)).plain.strip()]

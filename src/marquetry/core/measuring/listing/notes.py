@@ -1,0 +1,34 @@
+"""What a listing tells that is worth keeping and has no field."""
+
+import re
+
+from marquetry.core.measuring.listing.denial import is_denied
+from marquetry.core.measuring.listing.line import ListingLine
+
+KEPT: tuple[tuple[str, str], ...] = (
+    ("beats_per_hour {}", r"(?P<figure>\d{1,3}[.,' ]?\d{3})\s*(?:bph|vph|a/h|alt/h|beats|vibrations|halbschwingungen)|(?:beats|vibrations|halbschwingungen|alternances)(?: (?:per|an|a|/) ?(?:hour|h))?(?: rate)?\s*[:\t ]+\s*(?P<figure2>\d{1,3}[.,' ]?\d{3})"),
+    ("power reserve {} h", r"(?:power reserve|gangreserve|reserve de marche)\D{0,18}(?P<figure>\d{2,3})|(?P<figure2>\d{2,3})\s*(?:h|hrs?|hours?)\s*(?:of )?(?:power )?reserve"),
+    ("{} jewels", r"(?P<figure>\d{1,2})\s*(?:jewels?|rubis|steine|rubine)|(?:jewels?|rubis|steine|lagersteine)\s*[:\t ]+\s*(?P<figure2>\d{1,2})"),
+    ("lift_angle {}", r"(?:lift angle|hebungswinkel|angle de levee)\D{0,12}(?P<figure>\d{2}(?:[.,]\d)?)"),
+    ("screw-down", r"screw ?down|screwed crown|verschraubt\w*|vissee?"),
+    ("double dome", r"double ?domed?|doppelt gewolbt|double bombe"),
+    ("single dome", r"single ?domed?"),
+    ("free shipping", r"free (?:shipping|postage|delivery)|versandkostenfrei|livraison gratuite|kostenloser versand"),
+)  # fmt: skip
+
+
+def notes_of(lines: list[ListingLine]) -> list[str]:
+    """The notes in the order in which they are told, each once."""
+    found: list[str] = []
+    for line in lines:
+        for words, pattern in KEPT:
+            match = re.search(pattern, line.plain)
+            if match and not is_denied(line.plain, match.start()):
+                told = next((value for key, value in match.groupdict().items() if value), "")
+                found.append(words.format(re.sub(r"[.,' ](?=\d{3})", "", told).replace(",", ".")))
+    return list(dict.fromkeys(found))
+
+
+def noted(plain: str) -> bool:
+    """Whether something of the line is kept as a note."""
+    return any(re.search(pattern, plain) and not is_denied(plain, 0) for _, pattern in KEPT)

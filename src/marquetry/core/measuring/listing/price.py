@@ -1,0 +1,59 @@
+"""What a seller asks: the first price that is the part's own, not the postage's nor what it once was."""
+
+import re
+
+from marquetry.core.measuring.listing.line import ListingLine
+
+CURRENCIES = {
+    "$": "USD",
+    "us$": "USD",
+    "€": "EUR",
+    "£": "GBP",
+    "¥": "JPY",
+    "kr": "NOK",
+    "euro": "EUR",
+    "euros": "EUR",
+}
+CODE = r"(?:usd|eur|gbp|chf|nok|sek|dkk|jpy|cad|aud|euros?|kr\b)"
+AMOUNT = r"(?P<{0}>\d{{1,3}}(?:[.,' ]\d{{3}})+(?:[.,]\d{{1,2}})?|\d+(?:[.,]\d{{1,2}})?)"
+PRICE = re.compile(
+    rf"(?P<before>us\$|[$€£¥]|\b{CODE})\s*{AMOUNT.format('first')}(?![\d])"
+    rf"|(?<![\w.,]){AMOUNT.format('second')}\s*(?P<after>[$€£¥]|{CODE}(?![a-z]))"
+)
+NOT_THE_PRICE = re.compile(
+    r"(?:\bshipping|\bpostage|\bp&p|\bversand(?:kosten)?|\bporto|\blivraison|\bport\b|\bwas\b|\binstead of|\bstatt|\bau lieu de|"
+    r"\bsave|\bsaving|\brrp|\buvp|\bold price|\bfrom\s+over|\boff\b|\bdeposit|\+)[^\d$€£]{0,14}$"
+)
+POSTAGE_AFTER = re.compile(r"\s*(?:shipping|postage|p&p|versand|livraison|off\b|extra)")
+
+
+def price_of(lines: list[ListingLine]) -> tuple[float, str] | None:
+    """Amount and ISO code of the currency, or None."""
+    for line in lines:
+        for match in PRICE.finditer(line.plain):
+            if NOT_THE_PRICE.search(line.plain[: match.start()]) or POSTAGE_AFTER.match(
+                line.plain[match.end() :]
+            ):
+                continue
+            written = match["first"] or match["second"]
+            return amount_of(written), currency_of(match["before"] or match["after"])
+    return None
+
+
+def has_price(plain: str) -> bool:
+    """Whether a price stands in the line, whoever's."""
+    return PRICE.search(plain) is not None
+
+
+def amount_of(written: str) -> float:
+    """The sum, whichever sign parts thousands and whichever hundredths; in the currency's main unit."""
+    bare = re.sub(r"[' ]", "", written)
+    found = re.fullmatch(r"(?P<whole>[\d.,]*?)(?:[.,](?P<cents>\d{1,2}))?", bare)
+    if found is None:
+        return float(re.sub(r"[.,]", "", bare))
+    return float(re.sub(r"[.,]", "", found["whole"]) + "." + (found["cents"] or "0"))
+
+
+def currency_of(written: str) -> str:
+    """The ISO code of a currency's sign or code."""
+    return CURRENCIES.get(written, written.upper())

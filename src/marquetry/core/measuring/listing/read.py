@@ -1,0 +1,189 @@
+"""A listing read: its parts, each with its kind, its fields, its looks, its price, and what was not read."""
+
+import re
+
+from marquetry.core.measuring.listing.denial import is_denied
+from marquetry.core.measuring.listing.fields import fields_of
+from marquetry.core.measuring.listing.hands import HandLines
+from marquetry.core.measuring.listing.kinds import heading_kind, kind_named, split
+from marquetry.core.measuring.listing.labels import BY_KIND
+from marquetry.core.measuring.listing.line import ListingLine, lines_of
+from marquetry.core.measuring.listing.looks import functions_of, looks_of, water_bar, windows_of
+from marquetry.core.measuring.listing.notes import noted, notes_of
+from marquetry.core.measuring.listing.price import has_price, price_of
+from marquetry.core.measuring.listing.result import Listing, Proposed, Slip, Sure
+from marquetry.core.sheet.anatomy import Anatomy
+from marquetry.core.sheet.second_thought import second_thoughts
+
+LONGEST_LISTING = 20_000
+"""Letters of a text that is read; a seller's page has two or three thousand."""
+LONGEST_NAME = 100
+SAME_MM = 0.01
+VOTING = (*BY_KIND, "hands")
+
+
+def read_listing(text: str, anatomy: Anatomy, kind: str | None = None) -> list[Listing]:
+    """What each part of the text tells. `kind` is what the builder says it is.
+
+    NotFoundError where no such kind is described. Nothing is taken: these are proposals.
+    """
+    if kind is not None:
+        anatomy.kind(kind)
+    lines = lines_of(text[:LONGEST_LISTING])
+    if not lines:
+        return [Listing(kind, "said" if kind else None)]
+    if kind is not None:
+        return [_read(lines, anatomy, kind, "said")]
+    found = [_read_part(part, anatomy, headed) for headed, part in split(lines)]
+    told = [part for part in found if part.kind and (part.fields or part.kind_sure == "said")]
+    parts = told if len(found) > 1 and told else found
+    return _without_empty_title(parts)
+
+
+def _without_empty_title(parts: list[Listing]) -> list[Listing]:
+    """A kit's own title is no part."""
+    return parts[1:] if len(parts) > 1 and not parts[0].fields else parts
+
+
+def _read_part(lines: list[ListingLine], anatomy: Anatomy, headed: str | None) -> Listing:
+    if headed:
+        return _read(lines, anatomy, headed, "said")
+    named = kind_named(lines[0]) or next((k for line in lines[1:] if (k := heading_kind(line))), None)
+    if named and anatomy.has_kind(named):
+        return _read(lines, anatomy, named, "said")
+    return _voted(lines, anatomy)
+
+
+def _voted(lines: list[ListingLine], anatomy: Anatomy) -> Listing:
+    """Of a text whose title names no kind, the kind that most of its labels speak of."""
+    read = [_read(lines, anatomy, kind, "likely") for kind in VOTING if anatomy.has_kind(kind)]
+    mentioned = [kind for line in lines if (kind := kind_named(line))]
+
+    def votes(listing: Listing) -> tuple[int, int, int]:
+        said = len({f.path for f in listing.fields if f.sure == "said"})
+        first = -mentioned.index(listing.kind) if listing.kind in mentioned else -len(lines)
+        return said, -len(listing.asks), first
+
+    best = max(read, key=votes)
+    if votes(best)[0] > 0:
+        return best
+    if mentioned and anatomy.has_kind(mentioned[0]):
+        return _read(lines, anatomy, mentioned[0], "likely")
+    return Listing(
+        None,
+        None,
+        _name(lines),
+        unread=[line.text for line in lines if line.has_figure],
+        price=price_of(lines),
+    )
+
+
+def _read(lines: list[ListingLine], anatomy: Anatomy, kind: str, sure: Sure) -> Listing:
+    described = anatomy.kind(kind)
+    hands = HandLines()
+    fields: list[Proposed] = []
+    for number, line in enumerate(lines):
+        fields += hands.fields_of(line, number) if kind == "hands" else fields_of(line, number, described)
+        fields += _flatness(line, number) if kind == "crystal" else []
+    kept = _settled(
+        [f for f in fields if anatomy.is_quantity(f"{described.prefix}.{f.path}") or f.unit == ""]
+    )
+    windows = windows_of(lines) if kind == "dial" else []
+    functions = functions_of(lines) if kind == "movement" else []
+    listing = Listing(
+        kind, sure, _name(lines), kept, looks_of(lines, kind), functions, windows, price_of(lines),
+        text="\n".join(line.text for line in lines),
+    )  # fmt: skip
+    listing.notes = notes_of(lines) + _lengths_noted(kept, kind)
+    listing.unread = [
+        words for number, line in enumerate(lines) for words in _unread(line, number, fields, listing)
+    ]
+    listing.asks = [slip for proposed in kept for slip in _slips(proposed, anatomy, described.prefix)]
+    return listing
+
+
+def _flatness(line: ListingLine, number: int) -> list[Proposed]:
+    """A flat crystal's underside does not rise."""
+    for match in re.finditer(r"\bflat\b|\bplan(?:glas)?\b|\bflach\b|\bplate?\b(?= )", line.plain):
+        if not is_denied(line.plain, match.start()) and not re.search(r"dome", line.plain):
+            words = line.words(match.start(), match.end())
+            return [
+                Proposed("inner_dome", 0.0, None, "mm", words, "said", number, match.start(), match.end())
+            ]
+    return []
+
+
+def _lengths_noted(fields: list[Proposed], kind: str) -> list[str]:
+    """A strap's length is a note as well: no check computes with it."""
+    return [f.words for f in fields if kind == "strap" and f.path == "length"]
+
+
+def _settled(fields: list[Proposed]) -> list[Proposed]:
+    """One field once: said before likely; two that say otherwise are both asked about."""
+    by_path: dict[str, list[Proposed]] = {}
+    for proposed in fields:
+        by_path.setdefault(proposed.path, []).append(proposed)
+    settled: list[Proposed] = []
+    for told in by_path.values():
+        said = [proposed for proposed in told if proposed.sure == "said"]
+        kept = _different(said or told[:1])
+        settled += kept if len(kept) == 1 else [_asked(proposed) for proposed in kept]
+    return sorted(settled, key=lambda proposed: (proposed.line, proposed.start))
+
+
+def _asked(proposed: Proposed) -> Proposed:
+    return Proposed(
+        proposed.path, proposed.value, proposed.tol, proposed.unit, proposed.words, "ask", proposed.line,
+        proposed.start, proposed.end, proposed.about,
+    )  # fmt: skip
+
+
+def _different(told: list[Proposed]) -> list[Proposed]:
+    kept: list[Proposed] = []
+    for proposed in told:
+        if not any(_agree(proposed, before) for before in kept):
+            kept.append(proposed)
+    return kept
+
+
+def _agree(one: Proposed, other: Proposed) -> bool:
+    if isinstance(one.value, str) or isinstance(other.value, str):
+        return one.value == other.value
+    return abs(one.value - other.value) <= SAME_MM + 1e-9
+
+
+def _unread(line: ListingLine, number: int, fields: list[Proposed], listing: Listing) -> list[str]:
+    """The statements of a line that hold a figure of which nothing was made."""
+    read = [(f.start, f.end) for f in fields if f.line == number]
+    if not read and not _made_of_line(line, listing):
+        return [line.text] if line.has_figure else []
+    return [
+        line.words(segment.start, segment.end)
+        for segment in line.segments()
+        if any(letter.isdigit() for letter in line.plain[segment.start : segment.end])
+        and not any(start < segment.end and segment.start < end for start, end in read)
+        and not _made_of(line.plain[segment.start : segment.end])
+        and read
+    ]
+
+
+def _made_of_line(line: ListingLine, listing: Listing) -> bool:
+    return _made_of(line.plain) or (listing.kind == "case" and bool(water_bar(line.plain)))
+
+
+def _made_of(plain: str) -> bool:
+    """Whether something else than a field is made of the words: a price, a note, a water rating."""
+    return has_price(plain) or noted(plain)
+
+
+def _slips(proposed: Proposed, anatomy: Anatomy, prefix: str) -> list[Slip]:
+    if isinstance(proposed.value, str):
+        return []
+    quantity = anatomy.quantity_at(f"{prefix}.{proposed.path}")
+    return [Slip(proposed.path, t.asks, t.value) for t in second_thoughts(quantity, proposed.value)[:1]]
+
+
+def _name(lines: list[ListingLine]) -> str:
+    """The title without decoration: up to the first sign that parts what it is from what is said of it."""
+    title = re.split(r"\s+[–—|•]\s+|\s{3,}|💎|\t", lines[0].text)[0].strip(" :-–—|*")
+    return title[:LONGEST_NAME]
