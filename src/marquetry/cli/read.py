@@ -5,6 +5,7 @@ import json
 import sys
 from pathlib import Path
 
+from marquetry.cli.check import Commands
 from marquetry.cli.telling import NO_CLASH, UNREADABLE, complain, say
 from marquetry.core.fit.model import usual_model
 from marquetry.core.measuring.listing.read import read_listing
@@ -13,7 +14,6 @@ from marquetry.core.values.errors import MarquetryError
 from marquetry.core.values.figures import figure
 
 STANDARD_INPUT = Path("-")
-Commands = argparse._SubParsersAction  # noqa: SLF001  # argparse names this type nowhere else
 
 
 def add_to(commands: "Commands[argparse.ArgumentParser]") -> None:

@@ -1,6 +1,8 @@
 """How a dimension is come by: instruments, repeated readings, worksheets, pictures, threads."""
 
 DOOR = (
+    "listing.read",
+    "listing.result",
     "instrument",
     "repeated",
     "worksheet",

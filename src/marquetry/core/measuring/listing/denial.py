@@ -4,7 +4,7 @@ import re
 
 DENIAL = re.compile(
     r"(?:\bno\b|\bnot\b|\bnon\b|\bwithout\b|\bw/o\b|\bohne\b|\bkeine?n?\b|\bsans\b|\bpas de\b|\bpas d'|\bnever\b|\bnor\b|\blacks\b)"
-    r"(?:\s+(?:a|an|any|the|visible))?\s*-?\s*(?:\w+\s+(?:or|and|nor|oder|und|et|ou|/)\s+|\w+/|\w+,\s+(?:or\s+)?)?$"
+    r"(?:\s+(?:a|an|any|the|visible))?\s*-?\s*(?:\w+,?\s+(?:or|and|nor|oder|und|et|ou|/)\s+|\w+/)?$"
 )
 AFTERWARDS = re.compile(r"^\s*(?:free|less)\b|^\s*:?\s*(?:no|none|nein|non|without|not included|n/a)\b")
 

@@ -4,11 +4,20 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
-from marquetry.core.measuring.listing.labels import ALONE, PAIRS, Named, labels_of
+from marquetry.core.measuring.listing.labels import (
+    ALONE,
+    DIAMETER,
+    HEIGHT,
+    LENGTH,
+    PAIRS,
+    THICKNESS,
+    Named,
+    labels_of,
+)
 from marquetry.core.measuring.listing.lengths import Length, Lengths, lengths_in
 from marquetry.core.measuring.listing.line import ListingLine, Segment
 from marquetry.core.measuring.listing.places import crown_places, date_places
-from marquetry.core.measuring.listing.result import Proposed, Sure
+from marquetry.core.measuring.listing.result import Proposed
 from marquetry.core.measuring.listing.traps import is_trap
 from marquetry.core.sheet.kind import Kind
 from marquetry.core.values.entry import INCH_MM
@@ -21,7 +30,7 @@ ABOUT_THE_UNIT = (
     r"[(\[]\s*(?:in\s+)?(?:mm|millimet(?:er|re)s?|cm|in|inch(?:es)?|\"|″)\s*[)\]]|\bin (?:mm|inch(?:es)?)\b"
     r"|,?\s*(?:mm|inch)\b(?=\s*:|\t)"
 )
-LOOSE = r"[\s:=.\-|ø⌀~≈]*"
+LOOSE = r"[\s:=.\-|ø⌀~≈)]*"
 BETWEEN = re.compile(
     rf"{LOOSE}(?:(?:{FILLER})(?![a-z]){LOOSE})*(?P<unit>{ABOUT_THE_UNIT})?{LOOSE}(?:(?:{FILLER})(?![a-z]){LOOSE})*"
 )
@@ -31,7 +40,17 @@ ONLY_PART = re.compile(r"[\d\s.,x×*ø⌀mcin\"″'°±+\-/()]*")
 
 
 @dataclass(frozen=True, slots=True)
-class Label:
+class Statement:
+    """Where a reader is: the line, its number in the listing, the kind of part, and the statement."""
+
+    line: ListingLine
+    number: int
+    kind: Kind
+    segment: Segment
+
+
+@dataclass(frozen=True, slots=True)
+class LabelAt:
     """A label where it stands in a line."""
 
     named: Named
@@ -39,20 +58,34 @@ class Label:
     end: int
 
 
-def labels_at(plain: str, segment: Segment, names: tuple[Named, ...]) -> list[Label]:
+def labels_at(plain: str, segment: Segment, names: tuple[Named, ...]) -> list[LabelAt]:
     """Labels of a statement in their order; of two at one place the longer, then the one named first."""
     found = [
-        Label(named, match.start(), match.end())
+        LabelAt(named, match.start(), match.end())
         for named in names
         for match in named.pattern.finditer(plain, segment.start, segment.end)
     ]
     rank = {id(named): place for place, named in enumerate(names)}
     found.sort(key=lambda label: (label.start, -(label.end - label.start), rank[id(label.named)]))
-    kept: list[Label] = []
+    kept: list[LabelAt] = []
     for label in found:
         if not kept or label.start >= kept[-1].end:
-            kept.append(label)
+            if kept and _goes_on(plain, kept[-1], label):
+                kept[-1] = replace(kept[-1], end=label.end)
+            else:
+                kept.append(label)
     return kept
+
+
+def _goes_on(plain: str, label: LabelAt, after: LabelAt) -> bool:
+    """Whether the words of a label only say more of the one before, as in “centre hole Ø”."""
+    apart, words = plain[label.end : after.start], plain[after.start : after.end]
+    return not apart.strip(" :(-") and GENERAL.fullmatch(words) is not None
+
+
+GENERAL = re.compile(
+    rf"(?:{DIAMETER}|{THICKNESS}|{HEIGHT}|{LENGTH}|\bsize\b|\bwidth\b|\bbreite\b|\blargeur\b)"
+)
 
 
 def fields_of(line: ListingLine, number: int, kind: Kind) -> Iterator[Proposed]:
@@ -72,7 +105,7 @@ def fields_of(line: ListingLine, number: int, kind: Kind) -> Iterator[Proposed]:
     for segment in line.segments():
         inside = [f for f in figures if segment.start <= f.start < segment.end]
         labels = labels_at(line.plain, segment, names)
-        yield from _paired(line, number, kind, inside, labels)
+        yield from _paired(Statement(line, number, kind, segment), inside, labels)
 
 
 def _angles(line: ListingLine, number: int, kind: Kind) -> Iterator[Proposed]:
@@ -84,77 +117,74 @@ def _angles(line: ListingLine, number: int, kind: Kind) -> Iterator[Proposed]:
         return
 
 
-def _paired(
-    line: ListingLine, number: int, kind: Kind, figures: list[Lengths], labels: list[Label]
-) -> Iterator[Proposed]:
+def _paired(place: Statement, figures: list[Lengths], labels: list[LabelAt]) -> Iterator[Proposed]:
     """Each figure with the label before it, or behind it where the statement begins with a figure."""
     figure_first = bool(figures) and (not labels or figures[0].start < labels[0].start)
     for figure in figures:
         before = next((label for label in reversed(labels) if label.end <= figure.start), None)
         after = next((label for label in labels if label.start >= figure.end), None)
-        gap = BETWEEN.fullmatch(line.plain, before.end, figure.start) if before else None
-        behind = bool(after and AFTER.fullmatch(line.plain, figure.end, after.start))
+        gap = BETWEEN.fullmatch(place.line.plain, before.end, figure.start) if before else None
+        behind = bool(after and AFTER.fullmatch(place.line.plain, figure.end, after.start))
         if len(figure.values) > 1:
-            yield from _of_pair(line, number, kind, figure, before if gap else after if behind else None)
-        elif behind and after and (figure_first or not gap):
-            yield from _labelled(line, number, figure, after)
+            yield from _of_pair(place, figure, before if gap else after if behind else None)
+        elif behind and after and (figure_first or not gap) and not figure.is_thousands:
+            yield from _labelled(place, figure, after)
         elif gap and before:
-            yield from _labelled(line, number, _with_unit(figure, gap["unit"]), before)
+            yield from _labelled(place, _with_unit(figure, gap["unit"]), before)
         elif not labels and figure.has_unit:
-            yield from _alone(line, number, kind, figure)
+            yield from _alone(place, figure)
 
 
-def _labelled(line: ListingLine, number: int, figure: Lengths, label: Label) -> Iterator[Proposed]:
+def _labelled(place: Statement, figure: Lengths, label: LabelAt) -> Iterator[Proposed]:
     if label.named.path == "thread":
         start, end = min(label.start, figure.start), max(label.end, figure.end)
-        told = re.search(r"\d+(?:[.,]\d+)?", line.text[figure.start : figure.end])
+        told = re.search(r"\d+(?:[.,]\d+)?", place.line.text[figure.start : figure.end])
         if told:
-            words = line.words(start, end)
-            yield Proposed("thread", told[0].replace(",", "."), None, "", words, "said", number, start, end)
+            words = place.line.words(start, end)
+            yield Proposed(
+                "thread", told[0].replace(",", "."), None, "", words, "said", place.number, start, end
+            )
     elif label.named.path:
-        yield _proposed(
-            line, number, label.named.path, figure.values[0], (label.start, label.end, figure), label.named
-        )
+        span = (label.start, label.end, figure)
+        yield _proposed(place, label.named.path, figure.values[0], span, label.named)
 
 
-def _of_pair(
-    line: ListingLine, number: int, kind: Kind, figure: Lengths, label: Label | None
-) -> Iterator[Proposed]:
+def _of_pair(place: Statement, figure: Lengths, label: LabelAt | None) -> Iterator[Proposed]:
     """Two figures with a times sign: the two dimensions that such a part is sold by."""
-    paths = PAIRS.get(kind.key)
+    paths = PAIRS.get(place.kind.key)
     if paths is None or len(figure.values) != len(paths) or (label is not None and not label.named.path):
         return
     span = (label.start, label.end, figure) if label else (figure.start, figure.end, figure)
     for path, length in zip(paths, figure.values, strict=True):
-        yield _proposed(line, number, path, length, span, Named(re.compile(""), path, "likely"))
+        if not path:
+            continue
+        yield _proposed(place, path, length, span, Named(re.compile(""), path, "likely"))
 
 
-def _alone(line: ListingLine, number: int, kind: Kind, figure: Lengths) -> Iterator[Proposed]:
-    """One figure beside the part's own name and nothing else."""
-    path = ALONE.get(kind.key)
-    length = figure.values[0]
-    if (
-        path is None
-        or number > 0
-        or not kind.anatomy.quantity_at(f"{kind.prefix}.{path}").is_plausible(length.value)
+def _alone(place: Statement, figure: Lengths) -> Iterator[Proposed]:
+    """One figure beside the part's own name, or alone on its line: what its size makes it most likely."""
+    lonely = not re.search(r"[a-z]", place.line.plain.replace("mm", ""))
+    if (place.number > 0 and not lonely) or MADE_FOR.search(
+        place.line.plain, place.segment.start, figure.start
     ):
         return
-    if re.search(r"\b(?:for|fits?|fitting|suits?|takes?|fur|pour|passend)\b", line.plain[: figure.start]):
-        return
-    yield _proposed(
-        line, number, path, length, (figure.start, figure.end, figure), Named(re.compile(""), path, "likely")
-    )
+    length = figure.values[0]
+    for path in ALONE.get(place.kind.key, ()):
+        if place.kind.anatomy.quantity_at(f"{place.kind.prefix}.{path}").is_plausible(length.value):
+            named = Named(re.compile(""), path, "likely")
+            yield _proposed(place, path, length, (figure.start, figure.end, figure), named)
+            return
+
+
+MADE_FOR = re.compile(r"\b(?:for|fits?|fitting|suits?|takes?|fur|pour|passend)\b")
 
 
 def _proposed(
-    line: ListingLine, number: int, path: str, length: Length, span: tuple[int, int, Lengths], named: Named
+    place: Statement, path: str, length: Length, span: tuple[int, int, Lengths], named: Named
 ) -> Proposed:
     start, end = min(span[0], span[2].start), max(span[1], span[2].end)
-    sure: Sure = named.sure
-    return Proposed(
-        path, round(length.value + named.plus_mm, 4), length.tol, "mm", line.words(start, end), sure, number, start, end,
-        length.about,
-    )  # fmt: skip
+    value, words = round(length.value + named.plus_mm, 4), place.line.words(start, end)
+    return Proposed(path, value, length.tol, "mm", words, named.sure, place.number, start, end, length.about)
 
 
 def _with_unit(figure: Lengths, written: str | None) -> Lengths:

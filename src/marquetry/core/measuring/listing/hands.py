@@ -3,9 +3,10 @@
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass
+from itertools import pairwise
 
 from marquetry.core.measuring.listing.lengths import Length, Lengths, lengths_in
-from marquetry.core.measuring.listing.line import ListingLine
+from marquetry.core.measuring.listing.line import ListingLine, Segment
 from marquetry.core.measuring.listing.result import Proposed, Sure
 from marquetry.core.measuring.listing.traps import is_trap
 
@@ -30,7 +31,7 @@ WORDS = tuple(
 
 
 @dataclass(frozen=True, slots=True)
-class Word:
+class HandWord:
     """A word that names a hand or a quantity, where it stands."""
 
     what: str
@@ -51,7 +52,7 @@ class HandLines:
         words = _words_of(line.plain)
         figures = [
             f for f in lengths_in(_without_names(line.plain, words))
-            if not is_trap(line.plain, f.start, f.end, has_unit=f.has_unit)
+            if not (f.is_thousands or is_trap(line.plain, f.start, f.end, has_unit=f.has_unit))
         ]  # fmt: skip
         if not figures:
             self._carry(line, words)
@@ -62,43 +63,45 @@ class HandLines:
             elif len(figure.values) == 1:
                 yield from self._one(line, number, figure, words)
 
-    def _carry(self, line: ListingLine, words: list[Word]) -> None:
+    def _carry(self, line: ListingLine, words: list[HandWord]) -> None:
         hands = [word for word in words if word.what == "hand"]
         short = len(line.plain.split()) <= 4  # noqa: PLR2004  # a heading, not a sentence
         self.hand = hands[0].key if len(hands) == 1 and short else ""
         quantities = [word for word in words if word.what == "quantity"]
         self.quantity = quantities[0].key if quantities and short else ""
 
-    def _one(self, line: ListingLine, number: int, figure: Lengths, words: list[Word]) -> Iterator[Proposed]:
+    def _one(
+        self, line: ListingLine, number: int, figure: Lengths, words: list[HandWord]
+    ) -> Iterator[Proposed]:
         hand = _nearest(words, "hand", line, figure)
         quantity = _nearest(words, "quantity", line, figure)
         if _nearest(words, "other", line, figure) and not quantity:
             return
         hand_key = hand.key if hand else self.hand
         length = figure.values[0]
-        key, sure = (quantity.key, "said") if quantity else (self.quantity, "said")
-        if not key:
-            key, sure = _by_size(length, has_unit=figure.has_unit), "likely"
+        key = quantity.key if quantity else self.quantity
+        sure: Sure = "said" if key else "likely"
+        key = key or _by_size(length, has_unit=figure.has_unit)
         if hand_key and key:
             near = [word for word in (hand, quantity) if word is not None]
-            yield _proposed(line, number, f"{hand_key}.{key}", length, (figure, near), sure)  # type: ignore[arg-type]
+            yield _proposed((line, number), f"{hand_key}.{key}", length, (figure, near), sure)
 
 
-def _words_of(plain: str) -> list[Word]:
+def _words_of(plain: str) -> list[HandWord]:
     found = [
-        Word(what, key, match.start(), match.end())
+        HandWord(what, key, match.start(), match.end())
         for what, key, pattern in WORDS
         for match in pattern.finditer(plain)
     ]
     found.sort(key=lambda word: (word.start, -(word.end - word.start)))
-    kept: list[Word] = []
+    kept: list[HandWord] = []
     for word in found:
         if not kept or word.start >= kept[-1].end:
             kept.append(word)
     return kept
 
 
-def _without_names(plain: str, words: list[Word]) -> str:
+def _without_names(plain: str, words: list[HandWord]) -> str:
     """The line with the names of hands, which may hold a 24, blanked out."""
     for word in words:
         if word.what == "hand":
@@ -106,9 +109,24 @@ def _without_names(plain: str, words: list[Word]) -> str:
     return plain.replace("~", "_")
 
 
-def _nearest(words: list[Word], what: str, line: ListingLine, figure: Lengths) -> Word | None:
+def _statements(line: ListingLine) -> list[Segment]:
+    """The statements of the line; what stands in brackets is one of its own."""
+    cuts = [place for place, letter in enumerate(line.plain) if letter == "("]
+    found: list[Segment] = []
+    for segment in line.segments():
+        inside = [
+            cut
+            for cut in cuts
+            if segment.start < cut < segment.end and line.plain[cut + 1 : cut + 2].isalpha()
+        ]
+        ends = [segment.start, *inside, segment.end]
+        found += [Segment(start, end) for start, end in pairwise(ends)]
+    return found
+
+
+def _nearest(words: list[HandWord], what: str, line: ListingLine, figure: Lengths) -> HandWord | None:
     """The word of that sort the figure belongs to: in its own statement before it, then behind it, then before."""
-    segment = next(s for s in line.segments() if s.start <= figure.start < s.end)
+    segment = next(s for s in _statements(line) if s.start <= figure.start < s.end)
     named = [word for word in words if word.what == what]
     own = [word for word in named if segment.start <= word.start < segment.end]
     first_word = min((word.start for word in words if segment.start <= word.start < segment.end), default=-1)
@@ -125,7 +143,7 @@ def _nearest(words: list[Word], what: str, line: ListingLine, figure: Lengths) -
     return earlier[-1] if earlier and what != "other" else None
 
 
-def _in_a_row(line: ListingLine, number: int, figure: Lengths, words: list[Word]) -> Iterator[Proposed]:
+def _in_a_row(line: ListingLine, number: int, figure: Lengths, words: list[HandWord]) -> Iterator[Proposed]:
     quantity = next((w for w in reversed(words) if w.what == "quantity" and w.end <= figure.start), None)
     quantity = quantity or next((w for w in words if w.what == "quantity" and w.start >= figure.end), None)
     sure: Sure = "said" if quantity else "likely"
@@ -135,7 +153,7 @@ def _in_a_row(line: ListingLine, number: int, figure: Lengths, words: list[Word]
     near = [quantity] if quantity else []
     for hand, length in zip(order, figure.values, strict=False):
         if key:
-            yield _proposed(line, number, f"{hand}.{key}", length, (figure, near), sure)
+            yield _proposed((line, number), f"{hand}.{key}", length, (figure, near), sure)
 
 
 def _by_size(length: Length, *, has_unit: bool) -> str:
@@ -146,11 +164,10 @@ def _by_size(length: Length, *, has_unit: bool) -> str:
 
 
 def _proposed(
-    line: ListingLine, number: int, path: str, length: Length, near: tuple[Lengths, list[Word]], sure: Sure
+    at: tuple[ListingLine, int], path: str, length: Length, near: tuple[Lengths, list[HandWord]], sure: Sure
 ) -> Proposed:
-    figure, words = near
+    (line, number), (figure, words) = at, near
     start = min([figure.start, *(word.start for word in words)])
     end = max([figure.end, *(word.end for word in words)])
-    return Proposed(
-        path, length.value, length.tol, "mm", line.words(start, end), sure, number, start, end, length.about
-    )
+    told = line.words(start, end)
+    return Proposed(path, length.value, length.tol, "mm", told, sure, number, start, end, length.about)

@@ -5,9 +5,9 @@ import re
 from marquetry.core.measuring.listing.line import ListingLine
 
 WORDS: tuple[tuple[str, str], ...] = (
-    ("crystal_gasket", r"(?:crystal|glass?) (?:gasket|seal)s?|(?:gasket|seal|i ring|dichtung|joint)s? (?:for|of|fur|de|du|pour)(?: the| le)? (?:crystals?|glass?|verre)|i rings?|glasdichtung(?:en)?|joint de (?:glace|verre)"),
-    ("back_gasket", r"(?:case )?back (?:gasket|seal|o rings?)s?|(?:o ring )?(?:gasket|seal|o ring|dichtung|joint)s?(?: gaskets?)? (?:for|of|fur|de|du|pour)(?: the| le| den)? (?:case ?backs?|backs?|gehauseboden|boden|fonds?)|bodendichtung(?:en)?|joint de fond|gehausedichtung"),
-    ("crown_gasket", r"crown (?:tube )?(?:gasket|seal|o ring)s?|(?:gasket|seal|o ring|dichtung|joint)s? (?:for|of|fur|de|du|pour)(?: the| la| die)? (?:crowns?|kronen?|couronnes?)|kronendichtung(?:en)?|joint de couronne"),
+    ("crystal_gasket", r"(?:[io] ring )?(?:crystal|glass?) (?:gasket|seal)s?|(?:gasket|seal|i ring|dichtung|joint)s? (?:for|of|fur|de|du|pour)(?: the| le)? (?:crystals?|glass?|verre)|i rings?|glasdichtung(?:en)?|joint de (?:glace|verre)"),
+    ("back_gasket", r"(?:o ring )?(?:case )?back (?:gasket|seal|o ring)s?|(?:o ring )?(?:gasket|seal|o ring|dichtung|joint)s?(?: gaskets?)? (?:for|of|fur|de|du|pour)(?: the| le| den)? (?:case ?backs?|backs?|gehauseboden|boden|fonds?)|bodendichtung(?:en)?|joint de fond|gehausedichtung"),
+    ("crown_gasket", r"(?:o ring )?crown (?:tube )?(?:gasket|seal|o ring)s?|(?:gasket|seal|o ring|dichtung|joint)s? (?:for|of|fur|de|du|pour)(?: the| la| die)? (?:crowns?|[a-z]*kronen?|couronnes?)|kronendichtung(?:en)?|joint de couronne"),
     ("bezel_insert", r"bezel inserts?|inserts?|lunetteneinlagen?|lunetten inlays?|inlays?|einlagen?"),
     ("chapter_ring", r"chapter rings?|rehauts?|inner rings?|hohenringe?"),
     ("calendar_disc", r"(?:calendar|date|day) (?:discs?|disks?|wheels?)|datumsscheiben?|disques? (?:de )?(?:date|quantieme)"),
@@ -15,17 +15,17 @@ WORDS: tuple[tuple[str, str], ...] = (
     ("holder", r"movement (?:holder|ring|retainer)s?|holders?|werkhaltering|werkhalter|porte mouvement"),
     ("spacers", r"spacers?|distanzringe?|entretoises?"),
     ("spring_bars", r"spring ?bars?|federstege?|barrettes?"),
-    ("hands", r"(?:watch )?hands?(?: ?sets?)?|hand ?sets?|zeiger(?:satz|satze|paar)?|(?:jeu d')?aiguilles?"),
-    ("dial", r"dials?|zifferblatt(?:er)?|cadrans?"),
+    ("hands", r"(?:watch )?hands?(?: ?sets?)?|hand ?sets?|[a-z]*zeiger(?:satz|satze|paar)?|(?:jeu d')?aiguilles?"),
+    ("dial", r"dials?|[a-z]*zifferblatt(?:er)?|cadrans?"),
     ("rotor", r"rotors?|masses? oscillantes?|schwungmassen?"),
-    ("movement", r"movements?|uhrwerke?|werke?|mouvements?|calib(?:re|er)s?"),
-    ("crown", r"crowns?|kronen?|couronnes?"),
-    ("stem", r"(?:winding )?stems?|aufzug(?:s)?wellen?|stellwellen?|wellen?|tiges?(?: de remontoir)?"),
-    ("bezel", r"bezels?|lunetten?|lunettes?"),
-    ("crystal", r"crystals?|(?:sapphire|mineral|watch) glass(?:es)?|glasses|glass?|saphirglas|mineralglas|acrylglas|uhrglas|glaser|verres?|glaces?"),
-    ("back_gasket", r"o rings?|gaskets?|seals?|dichtung(?:en)?|dichtringe?|joints?(?: toriques?)?"),
-    ("strap", r"(?:watch )?straps?|bracelets?|armband(?:er)?|uhrenband|uhrband|lederband|bands?"),
-    ("case", r"(?:watch )?cases?|(?:uhren)?gehause|boitiers?"),
+    ("movement", r"movements?|[a-z]*werke?|mouvements?|calib(?:re|er)s?"),
+    ("crown", r"crowns?|[a-z]*kronen?|couronnes?"),
+    ("stem", r"(?:winding )?stems?|aufzug(?:s)?wellen?|stellwellen?|[a-z]*wellen?|tiges?(?: de remontoir)?"),
+    ("bezel", r"bezels?|[a-z]*lunetten?|lunettes?"),
+    ("crystal", r"crystals?|(?:sapphire|mineral|watch) glass(?:es)?|glasses|glass?|[a-z]*glas|glaser|verres?|glaces?"),
+    ("back_gasket", r"o rings?|gaskets?|seals?|[a-z]*dichtung(?:en)?|dichtringe?|joints?(?: toriques?)?"),
+    ("strap", r"(?:watch )?straps?|bracelets?|[a-z]*armband(?:er)?|uhrenband|uhrband|lederband|bands?"),
+    ("case", r"(?:watch )?cases?|[a-z]*gehause|boitiers?"),
 )  # fmt: skip
 """Kinds by the words that name them; where two begin at one place, the longer words win."""
 KIND_WORDS = tuple((kind, re.compile(rf"(?<![a-z])(?:{pattern})(?![a-z])")) for kind, pattern in WORDS)

@@ -28,13 +28,26 @@ BETWEEN_LUGS = (
     r"|\blargeur (?:entre|aux) (?:les )?cornes\b"
 )
 THREAD = r"\bthread(?: size)?\b|\btap(?: size)?\b|\bgewinde\b|\bfiletage\b|\btaraudage\b"
-OTHER_PARTS = (
-    r"\bcase ?backs?\b|\bcases?\b|\bgehause\b|\bboitiers?\b|\bdials?\b|\bzifferblatt(?:er)?\b|\bcadrans?\b"
-    r"|\bcrystals?\b|\bglas+\b|\bsaphirglas\b|\bverres?\b|\bcrowns?\b|\bkronen?\b|\bcouronnes?\b|\btubes?\b"
-    r"|\bmovements?\b|\buhrwerke?\b|\bmouvements?\b|\bcalib(?:re|er)s?\b|\bhands\b|\bzeiger\b|\baiguilles\b"
-    r"|\bfeet\b|\bfoot\b|\bfus+e\b|\bpieds\b|\bwindows?\b|\bguichet\b|\bfenster\b|\bstems?\b|\bbezels?\b|\blunettes?\b"
-    r"|\bstraps?\b|\bbracelets?\b|\bweight\b|\bgewicht\b|\bpoids\b|\bwrists?\b|\bhandgelenk\b|\bpoignet\b"
-)
+PARTS = {
+    "case": r"\bcases?\b|\bgehause\b|\bboitiers?\b",
+    "case_back": r"\bcase ?backs?\b|\bgehauseboden\b|\bboden\b|\bfonds?\b",
+    "dial": r"\bdials?\b|\bzifferblatt(?:er)?\b|\bcadrans?\b",
+    "crystal": r"\bcrystals?\b|\bglas+(?:es)?\b|\b(?:saphir|mineral|acryl)glas\b|\bverres?\b",
+    "crown": r"\bcrowns?\b|\bkronen?\b|\bcouronnes?\b|\btubes?\b",
+    "movement": r"\bmovements?\b|\buhrwerke?\b|\bmouvements?\b|\bcalib(?:re|er)s?\b",
+    "hands": r"\bhands\b|\bzeiger\b|\baiguilles\b",
+    "stem": r"\bstems?\b|\bwelle\b|\btige\b",
+    "bezel": r"\bbezels?\b|\blunetten?\b|\blunettes?\b",
+    "strap": r"\bstraps?\b|\bbracelets?\b|\barmband(?:er)?\b",
+    "": r"\bfeet\b|\bfoot\b|\bfus+e\b|\bpieds\b|\bwindows?\b|\bguichet\b|\bfenster\b|\bweight\b|\bgewicht\b|\bpoids\b"
+    r"|\bwrists?\b|\bhandgelenk\b|\bpoignet\b",
+}
+"""What else a figure may be said of, by the kind that the words name."""
+
+
+def others(kind: str) -> str:
+    """Words for everything but the kind itself: a figure beside them is not the part's own."""
+    return "|".join(pattern for key, pattern in PARTS.items() if key != kind)
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,7 +93,7 @@ CASE = (
     _named("", rf"{THICKNESS}|{HEIGHT}|\bwithout crystal\b|\bwith crystal\b"),
     _named("diameter", DIAMETER),
     _named("lug_to_lug", LENGTH),
-    _named("", OTHER_PARTS),
+    _named("", others("case")),
 )
 DIAL = (
     _named(
@@ -93,7 +106,7 @@ DIAL = (
         rf"\bdial (?:diameter|size)\b|\bsize\b|\bgros+e\b|\btaille\b|\bzifferblattdurchmesser\b|{DIAMETER}",
     ),
     _named("thickness", rf"\bdial thickness\b|{THICKNESS}"),
-    _named("", rf"{OTHER_PARTS.replace(chr(92) + 'bdials?' + chr(92) + 'b|', '')}"),
+    _named("", others("dial")),
 )
 MOVEMENT = (
     _named(
@@ -102,7 +115,7 @@ MOVEMENT = (
     ),
     _named("diameter", rf"\bmovement (?:diameter|size)\b|\bcasing diameter\b|{DIAMETER}"),
     _named("face_to_back", rf"\bmovement (?:height|thickness)\b|{HEIGHT}|{THICKNESS}", "likely"),
-    _named("", OTHER_PARTS),
+    _named("", others("movement")),
 )
 CRYSTAL = (
     _named(
@@ -122,7 +135,7 @@ INSERT = (
     _named("outer_diameter", OUTER),
     _named("inner_diameter", INNER),
     _named("thickness", rf"{THICKNESS}|{HEIGHT}"),
-    _named("", rf"{DIAMETER}|{OTHER_PARTS}"),
+    _named("", rf"{DIAMETER}|{others('bezel_insert')}"),
 )
 RING_SEAL = (
     _named(
@@ -130,12 +143,12 @@ RING_SEAL = (
         rf"\bcross section\b|\bcord(?: (?:diameter|thickness))?\b|\bschnurstarke\b|\bschnurdicke\b|\bsection\b|\btore\b|{THICKNESS}",
     ),
     _named("inner_diameter", INNER),
-    _named("", rf"{OUTER}|{DIAMETER}|{OTHER_PARTS}"),
+    _named("", rf"{OUTER}|{DIAMETER}|{others('back_gasket')}"),
 )
 CRYSTAL_GASKET = (
     _named("wall", rf"\bwall(?: thickness)?\b|\bwandstarke\b|\bcross section\b|\bparoi\b|{THICKNESS}"),
     _named("flange", r"\bflange(?: thickness)?\b"),
-    _named("", rf"{INNER}|{OUTER}|{DIAMETER}|{HEIGHT}|{OTHER_PARTS}"),
+    _named("", rf"{INNER}|{OUTER}|{DIAMETER}|{HEIGHT}|{others('crystal_gasket')}"),
 )
 STRAP = (
     _named(
@@ -168,7 +181,7 @@ STEM = (
     _named("thread_length", r"\bthread(?:ed)? length\b|\blength of (?:the )?thread\b|\bgewindelange\b"),
     _named("thread", THREAD),
     _named("length", rf"\b(?:total|overall) length\b|{LENGTH}"),
-    _named("", rf"{DIAMETER}|{OTHER_PARTS.replace(chr(92) + 'bstems?' + chr(92) + 'b|', '')}"),
+    _named("", rf"{DIAMETER}|{others('stem')}"),
 )
 BY_KIND: dict[str, tuple[Named, ...]] = {
     "case": CASE, "dial": DIAL, "movement": MOVEMENT, "crystal": CRYSTAL, "bezel_insert": INSERT,
@@ -188,7 +201,7 @@ def labels_of(kind: str, keys: tuple[str, ...]) -> tuple[Named, ...]:
     known = BY_KIND.get(kind)
     return known or (
         *(_named(key, pattern) for key, pattern in PLAIN.items() if key in keys),
-        _named("", OTHER_PARTS),
+        _named("", others(kind)),
     )
 
 
@@ -202,9 +215,11 @@ PAIRS: dict[str, tuple[str, str]] = {
     "spacers": ("outer_diameter", "inner_diameter"),
     "movement": ("diameter", "face_to_back"),
     "spring_bars": ("length", "diameter"),
+    "crystal_gasket": ("", "wall"),
 }
-"""What two figures with a times sign between them are, by kind."""
-ALONE: dict[str, str] = {
-    "case": "diameter", "dial": "diameter", "crystal": "diameter", "movement": "diameter", "strap": "width",
+"""What two figures with a times sign between them are, by kind; what has no field is left out."""
+ALONE: dict[str, tuple[str, ...]] = {
+    "case": ("diameter",), "dial": ("diameter", "thickness"), "crystal": ("diameter", "edge_thickness"),
+    "movement": ("diameter",), "strap": ("width",),
 }  # fmt: skip
-"""What one figure beside nothing but the part's own name most likely is."""
+"""What one figure beside nothing but the part's own name most likely is: the first that it may be by its size."""

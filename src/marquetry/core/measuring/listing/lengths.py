@@ -12,7 +12,7 @@ UNIT = r"(?:mm\b|millimet(?:er|re)s?\b|cm\b|inch(?:es)?\b|in\b(?!\s+(?:diam|thic
 ONE = rf"(?P<one>{NUMBER})\s*(?P<one_unit>{UNIT})?"
 DOUBT = rf"\s*(?:±|\+\s?/\s?-|\+-)\s*(?P<doubt>\d+(?:[.,]\d+)?)\s*(?P<doubt_unit>{UNIT})?"
 TIMES = r"\s*[x×*]\s*(?:o\s|ø\s*)?"
-MORE = r"\s*(?:/|,\s+(?:and\s+)?|\s+and\s+|\s*&\s*|;\s*|\|)\s*"
+MORE = r"(?:\s*(?:/|,\s+(?:and\s+)?|\s+and\s+|\s*&\s*|;\s*|\|)\s*|\s+(?=\d+[.,]\d))"
 LIST = re.compile(
     rf"(?<![\w.,/])(?P<list>\d+(?:[.,]\d+)?(?:\s*mm)?(?:{MORE}\d+(?:[.,]\d+)?(?:\s*mm)?){{2,3}})\s*(?P<unit>{UNIT})?(?![\w/])"
 )
@@ -38,7 +38,8 @@ INCHES = ("in", '"', "″", "”", "''")
 class Length:
     """One figure: value and tolerance in millimetres or degrees, where it stands, and which unit was written.
 
-    `digits` are the decimals that were written, in the written unit.
+    `digits` are the decimals that were written, in the written unit; `thousands`: without one, and written as
+    thousands are.
     """
 
     value: float
@@ -48,6 +49,7 @@ class Length:
     end: int
     about: bool = False
     digits: int = 0
+    thousands: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,6 +64,11 @@ class Lengths:
     def has_unit(self) -> bool:
         """Whether a unit of length was written."""
         return any(length.unit in {"mm", "in", "cm"} for length in self.values)
+
+    @property
+    def is_thousands(self) -> bool:
+        """Whether it is written as thousands are, and no unit says that it is a length."""
+        return any(length.thousands for length in self.values)
 
 
 def lengths_in(plain: str) -> list[Lengths]:
@@ -118,9 +125,7 @@ def _single(match: re.Match[str], plain: str) -> Lengths | None:
 
 
 def _length(number: str, unit: str, start: int, end: int, plain: str) -> Length | None:
-    """The figure in millimetres or degrees; None for one that is written as thousands or divides by nothing."""
-    if THOUSANDS.fullmatch(number) and not unit:
-        return None
+    """The figure in millimetres or degrees; None for one that divides by nothing."""
     size = size_of(number)
     if size is None:
         return None
@@ -128,7 +133,14 @@ def _length(number: str, unit: str, start: int, end: int, plain: str) -> Length 
     about = bool(ABOUT.search(plain[:start]))
     digits = len(re.split(r"[.,]", number)[-1]) if re.search(r"[.,]", number) else 0
     return Length(
-        round(size * factor, 6), ABOUT_TOL_MM if about else None, unit, start, end, about=about, digits=digits
+        round(size * factor, 6),
+        ABOUT_TOL_MM if about else None,
+        unit,
+        start,
+        end,
+        about=about,
+        digits=digits,
+        thousands=not unit and THOUSANDS.fullmatch(number) is not None,
     )
 
 
@@ -163,7 +175,8 @@ def _in_one_unit(found: list[Lengths], plain: str) -> list[Lengths]:
         before = kept[-1] if kept else None
         if before is not None and _is_same(before, lengths, plain):
             metric = before if before.values[-1].unit in {"mm", "cm"} else lengths
-            kept[-1] = Lengths(metric.values, before.start, lengths.end)
+            closing = lengths.end + (plain[lengths.end : lengths.end + 1] in {")", "]"})
+            kept[-1] = Lengths(metric.values, before.start, closing)
         else:
             kept.append(lengths)
     return kept

@@ -3,10 +3,11 @@
 import re
 import unicodedata
 from dataclasses import dataclass
+from itertools import islice
 
 DASHES = "‐‑‒–—−"
 SEPARATORS = re.compile(
-    r",(?!\d)|;|\||[•·▪►■★]|\s-+\s|\.\s|(?<=[a-z)])\s*/\s*(?=[a-z])(?!hour|minute|day|seconds)|\.$|\s\+\s(?=[a-z])"
+    r",(?!\d)|;|\||[•·▪►■★]|\s-+\s|\.\s+(?=[a-z])|(?<=[a-z)])\s*/\s*(?=[a-z])(?!hour|minute|day|seconds)|\.$|\s\+\s(?=[a-z])"
 )
 """Where one statement ends and the next begins; a comma inside a figure is none."""
 
@@ -15,6 +16,8 @@ def plain_letter(letter: str) -> str:
     """One small letter without its accent, so that places in the plain line are places in the seller's."""
     if letter in DASHES:
         return "-"
+    if letter == "ß":
+        return "s"
     if letter.isspace() and letter != "\t":
         return " "
     bare = unicodedata.normalize("NFD", letter)[0].lower()
@@ -25,6 +28,11 @@ def plain_words(text: str) -> str:
     """The text as it is compared, of the same length: hyphens between words are gaps."""
     plain = "".join(map(plain_letter, text))
     return re.sub(r"(?<=[a-z])-(?=[a-z])|(?<=\d)-(?=[a-z]{3})", " ", plain)
+
+
+SHORT = re.compile(r".{1,360}(?:\s|$)|.{1,360}")
+"""A line longer than that is read in pieces: looking at it takes its length times itself."""
+MOST_LINES = 300
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,4 +78,6 @@ class ListingLine:
 
 def lines_of(text: str) -> list[ListingLine]:
     """Every line of the text that says something."""
-    return [line for raw in text.splitlines() if (line := ListingLine.of(raw)).plain.strip()]
+    pieces = (piece for raw in text.splitlines() for piece in SHORT.findall(raw))
+    found = (line for piece in pieces if (line := ListingLine.of(piece)).plain.strip())
+    return list(islice(found, MOST_LINES))

@@ -13,7 +13,10 @@ CROWN = re.compile(
     rf"|\b(?P<hours2>\d{{1,2}}(?:[.,]\d{{1,2}})?)\s*(?:o.?\s?clock|uhr)\s*(?:crown|krone)"
     rf"|\b(?:crown|krone|couronne)\b\s*(?P<hours3>\d{{1,2}}(?:[.,]\d{{1,2}})?)\s*(?:o.?\s?clock|uhr\b)"
 )
-ALONE = re.compile(r"^\W*(?P<hours>\d{1,2}(?:[.,]\d{1,2})?)\s*(?:o.?\s?clock|uhr)\b")
+ALONE = re.compile(r"(?<![\w.,])(?P<hours>\d{1,2}(?:[.,]\d{1,2})?)\s*(?:o.?\s?clock|uhr)\b")
+OTHER_PLACE = re.compile(
+    r"\b(?:dates?|datum\w*|windows?|feet|foot|fus+e|pieds|subdials?|registers?|dials?|hands|lumi\w*)\b"
+)
 DATE = re.compile(
     rf"\b(?:day[ /&-]{{0,3}}date|day and date|date|datum|datums?fenster|guichet (?:de )?date|wochentag und datum|tag[ /]?datum)"
     rf"(?: (?:window|display|aperture|fenster|anzeige))?\s*(?:\({{0,1}}){AT}[\s:]*{CLOCK}"
@@ -34,7 +37,8 @@ class AtHour:
 def crown_places(plain: str) -> Iterator[AtHour]:
     """Where the crown is said to stand."""
     yield from _found(CROWN, plain)
-    yield from _found(ALONE, plain)
+    if not OTHER_PLACE.search(plain):
+        yield from _found(ALONE, plain)
 
 
 def date_places(plain: str) -> Iterator[AtHour]:

@@ -11,7 +11,7 @@ from marquetry.core.measuring.listing.line import ListingLine, lines_of
 from marquetry.core.measuring.listing.looks import functions_of, looks_of, water_bar, windows_of
 from marquetry.core.measuring.listing.notes import noted, notes_of
 from marquetry.core.measuring.listing.price import has_price, price_of
-from marquetry.core.measuring.listing.result import Listing, Proposed, Slip, Sure
+from marquetry.core.measuring.listing.result import Listing, Proposed, Doubted, Sure
 from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.second_thought import second_thoughts
 
@@ -155,35 +155,33 @@ def _agree(one: Proposed, other: Proposed) -> bool:
 def _unread(line: ListingLine, number: int, fields: list[Proposed], listing: Listing) -> list[str]:
     """The statements of a line that hold a figure of which nothing was made."""
     read = [(f.start, f.end) for f in fields if f.line == number]
-    if not read and not _made_of_line(line, listing):
+    if heading_kind(line):
+        return []
+    if not read and not _made_of(line.plain, listing):
         return [line.text] if line.has_figure else []
     return [
         line.words(segment.start, segment.end)
         for segment in line.segments()
         if any(letter.isdigit() for letter in line.plain[segment.start : segment.end])
         and not any(start < segment.end and segment.start < end for start, end in read)
-        and not _made_of(line.plain[segment.start : segment.end])
+        and not _made_of(line.plain[segment.start : segment.end], listing)
         and read
     ]
 
 
-def _made_of_line(line: ListingLine, listing: Listing) -> bool:
-    return _made_of(line.plain) or (listing.kind == "case" and bool(water_bar(line.plain)))
-
-
-def _made_of(plain: str) -> bool:
+def _made_of(plain: str, listing: Listing) -> bool:
     """Whether something else than a field is made of the words: a price, a note, a water rating."""
-    return has_price(plain) or noted(plain)
+    return has_price(plain) or noted(plain) or ("water_rating" in listing.looks and bool(water_bar(plain)))
 
 
-def _slips(proposed: Proposed, anatomy: Anatomy, prefix: str) -> list[Slip]:
+def _slips(proposed: Proposed, anatomy: Anatomy, prefix: str) -> list[Doubted]:
     if isinstance(proposed.value, str):
         return []
     quantity = anatomy.quantity_at(f"{prefix}.{proposed.path}")
-    return [Slip(proposed.path, t.asks, t.value) for t in second_thoughts(quantity, proposed.value)[:1]]
+    return [Doubted(proposed.path, t.asks, t.value) for t in second_thoughts(quantity, proposed.value)[:1]]
 
 
 def _name(lines: list[ListingLine]) -> str:
     """The title without decoration: up to the first sign that parts what it is from what is said of it."""
-    title = re.split(r"\s+[–—|•]\s+|\s{3,}|💎|\t", lines[0].text)[0].strip(" :-–—|*")
-    return title[:LONGEST_NAME]
+    title = re.split(r"\s+[–—|•]\s+|\s{3,}|\t", lines[0].text)[0]
+    return re.sub(r"^[^\w„«\"“(Ø]+|[^\w”“»\")]+$", "", title)[:LONGEST_NAME]

@@ -55,7 +55,7 @@ class Proposed:
 
 
 @dataclass(frozen=True, slots=True)
-class Slip:
+class Doubted:
     """A value outside the plausible range: the question, and what was probably meant, in mm or degrees."""
 
     path: str
@@ -77,7 +77,7 @@ class Listing:
     price: tuple[float, str] | None = None
     unread: list[str] = field(default_factory=list)
     notes: list[str] = field(default_factory=list)
-    asks: list[Slip] = field(default_factory=list)
+    asks: list[Doubted] = field(default_factory=list)
     text: str = ""
 
     def as_dict(self) -> dict[str, object]:

@@ -1,0 +1,155 @@
+"""Listings read: the worked ones, a table of our own, and that nothing hostile breaks the reader."""
+
+import json
+from pathlib import Path
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from marquetry.core.measuring.listing.read import read_listing
+from marquetry.core.values.errors import NotFoundError
+from tests.strategies import ANATOMY
+
+WORKED = sorted((Path(__file__).parent / "listings").glob("*.json"))
+
+
+def told(text: str, kind: str | None = None) -> list[dict[str, Any]]:
+    return [listing.as_dict() for listing in read_listing(text, ANATOMY, kind)]
+
+
+def same(got: Any, wanted: Any) -> bool:
+    return bool(got == wanted if isinstance(wanted, str) else abs(float(got) - wanted) <= 0.011)
+
+
+@pytest.mark.parametrize("file", WORKED, ids=lambda file: file.stem)
+def test_a_worked_listing_is_read_whole_and_nothing_else(file: Path) -> None:
+    worked = json.loads(file.read_text("utf-8"))
+    found = told(worked["text"])
+    assert len(found) == len(worked["expected"])
+    for listing, expected in zip(found, worked["expected"], strict=True):
+        assert listing["kind"] in expected["kind"].split("|")
+        left = list(listing["fields"])
+        for field in expected["fields"]:
+            paths = field["path"].split("|")
+            match = next(f for f in left if f["path"] in paths and same(f["value"], field["value"]))
+            left.remove(match)
+            assert all(match[key] == field[key] for key in ("sure", "tol") if key in field)
+        assert left == []
+        for key, words in expected.get("looks", {}).items():
+            assert listing["looks"][key] in words.split("|")
+        assert all(listing[key] == expected[key] for key in ("windows", "price") if key in expected)
+        assert sorted(listing["functions"]) == sorted(expected.get("functions", []))
+    _no_trap_is_fallen_into(found, worked["traps"])
+
+
+def _no_trap_is_fallen_into(found: list[dict[str, Any]], traps: list[dict[str, Any]]) -> None:
+    fields = [field for listing in found for field in listing["fields"]]
+    unread = [words.casefold() for listing in found for words in listing["unread"]]
+    for trap in traps:
+        if "look" in trap:
+            assert all(listing["looks"].get(trap["look"]) != trap["value"] for listing in found)
+        elif "value" in trap:
+            assert not any(same(field["value"], trap["value"]) for field in fields), trap["why"]
+        elif "path" in trap:
+            hit = [
+                f for f in fields if f["path"] == trap["path"] and f["sure"] == trap.get("sure", f["sure"])
+            ]
+            assert hit == [], trap["why"]
+        for key, wanted in (("unread", True), ("read", False)):
+            if key in trap:
+                assert any(all(word in words for word in trap[key]) for words in unread) is wanted, trap[
+                    "why"
+                ]
+
+
+OURS: list[tuple[str, str, dict[str, Any]]] = [
+    ("Curlew diver case\nCase size: 42 mm (without crown)\n22mm lug width\nTakes 28.5 mm dials\nCrystal: 31.5 x 2.5 mm\n"
+     "Screw-down crown at 4 o'clock\nWeight 85 g", "case",
+     {"diameter": 42, "lug_width": 22, "dial_bore": 28.6, "crown_angle": 120}),
+    ("Zifferblatt, sonnenschliff blau\nDurchmesser: 28,5 mm\nStärke 0,4mm\nMittelloch Ø 2,0 mm\nDatumsfenster bei 3 Uhr",
+     "dial", {"diameter": 28.5, "thickness": 0.4, "centre_hole": 2.0, "date_window_angle": 90}),
+    ("Dial, matte black, no date\n29.5 x 0.4 mm\nfits 40 mm cases", "dial", {"diameter": 29.5, "thickness": 0.4}),
+    ("28.5mm diameter dial, 0.4 mm thick", "dial", {"diameter": 28.5, "thickness": 0.4}),
+    ('Dial size: 1.122"\nThickness: 0.016 in', "dial", {"diameter": 28.4988, "thickness": 0.4064}),
+    ("Hand set for Tern 27\nHour hand: length 8.2 mm, hole 1.50 mm\nMinute hand: length 12.1 mm, hole 0.90 mm", "hands",
+     {"hour.length": 8.2, "hour.bore": 1.5, "minute.length": 12.1, "minute.bore": 0.9}),
+    ("Hands\nhour: 8.0 mm (bore 1.50 mm)\n24h hand length: 10.5 mm", "hands",
+     {"hour.length": 8.0, "hour.bore": 1.5, "h24.length": 10.5}),
+    ("Aiguilles dorées\nLongueur heures 8 mm, minutes 11,5 mm, secondes 12 mm\nTrou 1,50 / 0,90 / 0,20", "hands",
+     {"hour.length": 8, "minute.length": 11.5, "seconds.length": 12, "hour.bore": 1.5, "minute.bore": 0.9,
+      "seconds.bore": 0.2}),
+    ("Plover 26 movement\ndiameter: 1.063 in (27.0 mm)\nthickness 5.32 mm\naccuracy -10/+30 s/day; lift angle 53°",
+     "movement", {"diameter": 27.0, "face_to_back": 5.32}),
+    ("Double domed sapphire crystal\nDiameter 30.5 mm ± 0.02\nEdge thickness 2.0 mm\nCentre thickness approx. 3.1 mm",
+     "crystal", {"diameter": 30.5, "edge_thickness": 2.0, "centre_thickness": 3.1}),
+    ("Ceramic bezel insert\nOD 37.8mm / ID 30.6mm\n0.6 mm thick", "bezel_insert",
+     {"outer_diameter": 37.8, "inner_diameter": 30.6, "thickness": 0.6}),
+    ("O-ring crown gasket\nID 2.4 mm, cross-section 0.5 mm\npack of 10", "crown_gasket",
+     {"inner_diameter": 2.4, "cord": 0.5}),
+    ("I-ring crystal gasket 30.0 x 0.50 mm", "crystal_gasket", {"wall": 0.5}),
+    ("Crown, screw-down\nDiameter 6.5 mm\nTap 0.90\nTube 2.5 mm", "crown", {"diameter": 6.5, "thread": "0.90"}),
+    ("Winding stem\nLength 24.6 mm\nThread 0.90\nPart no. 401", "stem", {"length": 24.6, "thread": "0.90"}),
+    ("Spring bars (2 pcs)\nLength: 22 mm\nDiameter: 1.5mm\nTip: 0.8 mm\nfor 20 mm lugs", "spring_bars",
+     {"length": 22, "diameter": 1.5, "tip_diameter": 0.8}),
+    ("Lederarmband\nAnstoßbreite 20 mm, Schließe 18 mm, Dicke 4 mm", "strap",
+     {"width": 20, "clasp_width": 18, "thickness": 4}),
+    ('Redshank 40\nDiameter (in)  1.575\nLug to lug: 1 7/8"\nLug width (mm)\t20', "case",
+     {"diameter": 40.005, "lug_to_lug": 47.625, "lug_width": 20}),
+    ("Case 40.0 ± 0.1 mm diameter; lug to lug: 46.8–47.2 mm; lug width ca. 20 mm; model 2850, 1,204 sold", "case",
+     {"diameter": 40, "lug_to_lug": 47, "lug_width": 20}),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("text", "kind", "fields"), OURS, ids=[row[0].splitlines()[0] for row in OURS])
+def test_a_listing_of_our_own_is_read_whole_and_nothing_else(
+    text: str, kind: str, fields: dict[str, Any]
+) -> None:
+    (found,) = told(text)
+    assert found["kind"] == kind
+    assert {f["path"] for f in found["fields"]} == set(fields)
+    assert all(same(f["value"], fields[f["path"]]) for f in found["fields"])
+
+
+def test_a_doubt_that_is_told_is_kept_and_a_slip_is_asked_about() -> None:
+    (case,) = told(OURS[-1][0])
+    assert {f["path"]: f["tol"] for f in case["fields"]} == {
+        "diameter": 0.1,
+        "lug_to_lug": 0.2,
+        "lug_width": 0.15,
+    }
+    assert {f["path"] for f in case["fields"] if f["source"] == "assumed"} == {"lug_width"}
+    (dial,) = told("Dial\nDiameter 1.125")
+    assert dial["asks"][0]["path"] == "diameter"
+    assert dial["asks"][0]["meant"] == pytest.approx(28.575)
+
+
+def test_denied_words_read_nothing_and_the_lume_is_not_the_dial() -> None:
+    (found,) = told("Dial, silver\nno date or day, without lume\n28.5 x 0.4 mm\nblack hands")
+    assert found["windows"] == []
+    assert found["looks"] == {"colour": "silver"}
+    (works,) = told("Movement\nno date, hacking; not hand-winding; 5 s/day, second time zone")
+    assert works["functions"] == ["hacking"]
+
+
+def test_the_builders_word_for_the_kind_comes_first() -> None:
+    assert told("28.5 x 0.4 mm", "dial")[0]["fields"][1]["path"] == "thickness"
+    assert told("nothing to see here")[0]["kind"] is None
+    with pytest.raises(NotFoundError):
+        read_listing("28.5 mm", ANATOMY, "boiler")
+
+
+@given(text=st.text(max_size=400) | st.from_regex(r"(?s)[0-9a-z ,./x()\"±:\n-]{0,200}"))
+def test_whatever_is_pasted_is_read_or_left(text: str) -> None:
+    for listing in told(text):
+        json.dumps(listing, allow_nan=False)
+        for field in listing["fields"]:
+            assert field["text"].strip() in " ".join(text.split("\n")) or field["text"]
+
+
+@pytest.mark.parametrize("piece", ["1/", "9" * 40 + " ", "28.5 x ", "a " * 30, "mm,", "no ", "(", "8, "])
+def test_a_long_nasty_text_is_read_to_its_end(piece: str) -> None:
+    (found,) = told("Dial\nDiameter 28.5 mm\n" + piece * (20_000 // len(piece)))
+    assert found["kind"] == "dial"
+    assert {"diameter"} <= {field["path"] for field in found["fields"]}
