@@ -87,7 +87,7 @@ def test_the_demo_shelf_goes_out_and_into_an_empty_workshop_the_same(
         ("dial,Gull,wide,0.4,", "refused", "diameter: expected a dimension such as 28.50±0.02 measured"),
         ("dial,Gull,28.5,-0.4,", "refused", "thickness: expected a dimension"),
         ("dial,Gull,900,0.4,", "refused", "at most 200 mm"),
-        ("crown,Onion,28.5,,", "refused", "a crown has no such entry"),
+        ("back_gasket,Onion,28.5,,", "refused", "a back gasket has no such entry"),
         ("dial,=1+1,28.5,0.4,", "refused", "apostrophe"),
         ("dial,Gull,28.5,0.4,@SUM(A1)", "refused", "apostrophe"),
         ("dial,'=Gull,28.5,0.4,", "new", "Diameter"),

@@ -18,7 +18,7 @@ from marquetry.store.database import Connection
 def refuse_unreadable(model: Model, table: str, place: str, row: dict[str, Json]) -> None:
     """Raise SheetError where a page would later meet something that it cannot show."""
     try:
-        if table in {"revision", "variant", "donor"}:
+        if table in {"revision", "variant", "donor", "family"}:
             build = Build(json.loads(row["sheet"]), model.anatomy)
             model.rules_of(build).check_all()
             if table == "donor":

@@ -15,6 +15,7 @@ from marquetry.core.remedies.idea import MADE_TOL
 from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.described.holder import SPACERS
 from marquetry.core.sheet.entries import Json, dimension_as_json
+from marquetry.core.sheet.families import LISTING
 from marquetry.core.sheet.part import LINKS, Part
 from marquetry.core.values.dimension import Dimension, Source
 
@@ -46,7 +47,7 @@ class Candidate:
     def structure(self) -> str:
         """All that formulas may branch on: which dimensions are known, words, how many things in lists."""
         looks = {look.key for look in self.part.kind.looks}
-        plain = {k: v for k, v in self.part.document.items() if k not in {"name", *looks, *LINKS}}
+        plain = {k: v for k, v in self.part.document.items() if k not in {"name", LISTING, *looks, *LINKS}}
         return json.dumps(_shape(plain), sort_keys=True)
 
 

@@ -3,6 +3,7 @@
 DOOR = (
     "listing.read",
     "listing.result",
+    "listing.taken",
     "instrument",
     "repeated",
     "worksheet",

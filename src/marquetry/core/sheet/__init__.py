@@ -16,5 +16,8 @@ DOOR = (
     "difference",
     "second_thought",
     "usual_build",
+    "ready_families",
+    "families",
+    "described.target",
 )
 """What other rooms may use, in the order a reader wants; a test holds it."""

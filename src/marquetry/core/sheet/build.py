@@ -174,6 +174,13 @@ class Build:
         checked_document(document)
         return self._made(document, self._read)
 
+    def with_target(self, target: Json) -> "Build":
+        """The build with another target, as a whole."""
+        refuse_hostile(target)
+        document = {**self._document, "target": copy.deepcopy(target)}
+        checked_document(document)
+        return self._made(document, self._read)
+
     def renamed(self, name: str) -> "Build":
         """The build under another name; SheetError where it cannot be one."""
         document = {**self._document, "name": name}

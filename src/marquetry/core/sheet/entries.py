@@ -8,19 +8,14 @@ from collections.abc import Iterator, Mapping
 from typing import Any
 
 from marquetry.core.sheet.anatomy import Anatomy
+from marquetry.core.sheet.described.target import WISHES
 from marquetry.core.sheet.plain import LONGEST_NAME, has_control, refuse_unreadable_name
 from marquetry.core.sheet.schema import Choice, Count, Entry, Flag, Group, Many, Names, Quantity, Text
 from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.errors import DimensionError, SheetError
 
 FORMAT = "marquetry-build/1"
-TARGETS = (
-    "water_depth_m",
-    "wrist_circumference_mm",
-    "max_height_mm",
-    "max_diameter_mm",
-    "max_lug_to_lug_mm",
-)
+TARGETS = tuple(wish.key for wish in WISHES)
 """Plain numbers of the target."""
 FURTHEST_TARGET = 1e6
 LONGEST_PART_NAME = 120

@@ -11,7 +11,7 @@ from marquetry.core.measuring.listing.line import ListingLine, lines_of
 from marquetry.core.measuring.listing.looks import functions_of, looks_of, water_bar, windows_of
 from marquetry.core.measuring.listing.notes import noted, notes_of
 from marquetry.core.measuring.listing.price import has_price, price_of
-from marquetry.core.measuring.listing.result import Listing, Proposed, Doubted, Sure
+from marquetry.core.measuring.listing.result import Doubted, Listing, Proposed, Sure
 from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.second_thought import second_thoughts
 

@@ -1,0 +1,101 @@
+"""What of a listing a builder takes: fields, looks and words put into a part, and the text kept with it."""
+
+from collections.abc import Collection
+from dataclasses import dataclass
+
+from marquetry.core.measuring.listing.result import Listing
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.entries import Json, dimension_as_json
+from marquetry.core.sheet.families import LISTING
+from marquetry.core.sheet.kind import Kind
+from marquetry.core.values.dimension import Source
+
+WORDS = "words"
+"""What stands for all that is no dimension: name, looks, functions, windows."""
+LONGEST_KEPT = 20_000
+
+
+@dataclass(frozen=True, slots=True)
+class PartTaken:
+    """The part as it is with what was taken, and how many values that were."""
+
+    document: dict[str, Json]
+    count: int
+
+
+def take(document: dict[str, Json], listing: Listing, chosen: Collection[str], kind: Kind) -> PartTaken:
+    """The part's document with the chosen proposals, by their number, and its words where they are chosen.
+
+    What was known of such a field is replaced. The text stays with the part, with the words each came from.
+    """
+    build = _alone(document, kind)
+    read: dict[str, str] = {}
+    for number, proposed in enumerate(listing.fields):
+        if str(number) in chosen:
+            dimension = proposed.dimension
+            value: Json = proposed.value if dimension is None else dimension_as_json(dimension)
+            build = build.with_entry(f"{kind.prefix}.{proposed.path}", value)
+            read[proposed.path] = proposed.words
+    if WORDS in chosen:
+        build = _with_words(build, listing, kind)
+    found: dict[str, Json] = dict(build.at(kind.prefix))
+    if kind.is_many and "side" not in document:
+        found.pop("side", None)
+    found[LISTING] = _kept(document.get(LISTING), listing.text, read)
+    return PartTaken(found, len(read))
+
+
+def _alone(document: dict[str, Json], kind: Kind) -> Build:
+    sided = {"side": "dial", **document} if kind.is_many else document
+    return Build.empty(kind.label, kind.anatomy).with_parts({kind.key: kind.held(sided)})
+
+
+def _with_words(build: Build, listing: Listing, kind: Kind) -> Build:
+    """The build with name, looks, functions and windows as told; what it is called already stays."""
+    told: dict[str, Json] = dict(listing.looks)
+    if not build.at(f"{kind.prefix}.name") and listing.name:
+        told["name"] = listing.name
+    if listing.functions:
+        told["functions"] = listing.functions
+    if listing.windows:
+        told["windows"] = listing.windows
+    known = {entry.key for entry in (*kind.entries, *kind.looks)}
+    for key, value in told.items():
+        if key in known:
+            build = build.with_entry(f"{kind.prefix}.{key}", value)
+    return build
+
+
+def _kept(before: Json, text: str, read: dict[str, str]) -> Json:
+    """Text and words of this listing, added to those of one that was kept before."""
+    held = before if isinstance(before, dict) else {}
+    old, words = held.get("text"), held.get("read")
+    texts = [old] if isinstance(old, str) and old and old != text else []
+    whole = "\n\n".join([*texts, text])[-LONGEST_KEPT:]
+    return {"text": whole, "read": {**(words if isinstance(words, dict) else {}), **read}}
+
+
+def words_behind(build: Build, path: str) -> str:
+    """The seller's words that a listed dimension was read from; nothing where it came from elsewhere."""
+    dimension = build.dimensions.get(path)
+    if dimension is None or dimension.source not in {Source.LISTED, Source.ASSUMED}:
+        return ""
+    key, _, below = path.partition(".")
+    kind = build.anatomy.kind(key) if build.anatomy.has_kind(key) else None
+    if kind is not None and kind.is_many:
+        index, _, below = below.partition(".")
+        key = f"{key}.{index}"
+    read = (
+        (build.at(f"{key}.{LISTING}") or {}).get("read")
+        if isinstance(build.at(f"{key}.{LISTING}"), dict)
+        else None
+    )
+    words = read.get(below) if isinstance(read, dict) else None
+    return words if isinstance(words, str) else ""
+
+
+def text_kept(document: Json) -> str:
+    """The listing that a part keeps; nothing where it keeps none."""
+    held = document.get(LISTING) if isinstance(document, dict) else None
+    text = held.get("text") if isinstance(held, dict) else None
+    return text if isinstance(text, str) else ""

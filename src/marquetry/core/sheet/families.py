@@ -1,0 +1,141 @@
+"""Families: a usual watch of a size and crown place, every dimension assumed, to begin a watch from.
+
+A family says only what sets it apart; all else follows from what such parts usually measure. A watch kept
+as a family is the same made of a watch: its dimensions stay, known from then on by assumption only.
+"""
+
+from collections.abc import Iterator
+
+from marquetry.core.sheet.anatomy import Anatomy, is_number
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.entries import FORMAT, Json, dimension_as_json
+from marquetry.core.sheet.part import LINKS
+from marquetry.core.sheet.ready_families import READY, WatchFamily
+from marquetry.core.sheet.schema import Entry, Group, Many, Quantity
+from marquetry.core.values.dimension import USUAL_TOLERANCE, Dimension, Source
+from marquetry.core.values.errors import NotFoundError
+
+SMALL_SHARE, LEAST_TOL_MM = 0.1, 0.01
+"""A small thing is assumed to a tenth of it: a bore of 0.2 ± 0.15 would say nothing at all."""
+LISTING = "listing"
+"""Key under which a part keeps the seller's text that some of it was read from."""
+
+
+def ready_family(key: str) -> WatchFamily:
+    """The ready family of that key; NotFoundError where there is none."""
+    found = next((family for family in READY if family.key == key), None)
+    if found is None:
+        raise NotFoundError(f"family “{key[:40]}”")
+    return found
+
+
+def assumed(value: float, unit: str) -> Dimension:
+    """A dimension in mm or degrees that is known by assumption only, small ones to a tenth of them."""
+    usual = USUAL_TOLERANCE["°" if unit == "°" else "mm"][Source.ASSUMED]
+    tol = usual if unit == "°" else min(usual, max(abs(value) * SMALL_SHARE, LEAST_TOL_MM))
+    return Dimension(round(value, 4), round(tol, 4), Source.ASSUMED)
+
+
+def usual_watch(family: WatchFamily, anatomy: Anatomy) -> Build:
+    """A watch of the family: every part it has, every dimension assumed."""
+    return _Usual(family, anatomy).build()
+
+
+class _Usual:
+    """One family being written out: what it sets, what follows from a neighbour, what is usual."""
+
+    def __init__(self, family: WatchFamily, anatomy: Anatomy) -> None:
+        self._family, self._anatomy = family, anatomy
+        crown = family.sets.get("case.crown_angle", anatomy.quantity_at("case.crown_angle").usual)
+        hole = anatomy.quantity_at("movement.foot_holes.0.angle").usual
+        turned = {f"dial.feet.{n}.angle": crown + hole + 180.0 * n for n in range(2)}
+        turned |= {f"movement.foot_holes.{n}.angle": hole + 180.0 * n for n in range(2)}
+        shown = {"dial.date_window_angle": crown, "movement.date_angle": 0.0}
+        self._values = {**turned, **shown, **family.sets}
+
+    def build(self) -> Build:
+        """The whole watch, named after its family."""
+        kept = {key: self._part(self._anatomy.part(key), key) for key in self._family.parts}
+        made = Build(
+            {"format": FORMAT, "name": self._family.name, "target": {}, "parts": kept, "rules": {}},
+            self._anatomy,
+        )
+        for path, value in self._family.says.items():
+            made = made.with_entry(path, value) if made.has(path.partition(".")[0]) else made
+        return made
+
+    def _part(self, part: Group | Many, key: str) -> Json:
+        return dict(self._entries(part.entries, key))
+
+    def _entries(self, entries: tuple[Entry, ...], above: str) -> Iterator[tuple[str, Json]]:
+        for entry in entries:
+            path = f"{above}.{entry.key}"
+            if isinstance(entry, Quantity) and not entry.differs and not self._is_silent(path):
+                yield entry.key, dimension_as_json(assumed(self._value(path), entry.unit))
+            elif isinstance(entry, Group) and entry.key not in OUTLINES and self._has(entry):
+                yield entry.key, dict(self._entries(entry.entries, path))
+            elif isinstance(entry, Many) and entry.key in PAIRED:
+                yield entry.key, [dict(self._entries(entry.entries, f"{path}.{n}")) for n in range(2)]
+
+    def _has(self, entry: Group) -> bool:
+        return not entry.optional or entry.key in self._family.hands
+
+    def _is_silent(self, path: str) -> bool:
+        """Whether the family has no such thing: a date it does not show, a rotor or a step of its own."""
+        dateless = not self._family.says.get("dial.windows")
+        return (dateless and "date_" in path) or path in LEFT_OUT
+
+    def _value(self, path: str) -> float:
+        if path not in self._values:
+            quantity = self._anatomy.quantity_at(path)
+            neighbour = quantity.near
+            near = None if neighbour is None else self._value(neighbour[0]) + neighbour[1]
+            self._values[path] = quantity.usual if near is None else near
+        return self._values[path]
+
+
+PAIRED = ("feet", "foot_holes")
+"""Lists of which a usual watch has two."""
+OUTLINES = ("slot", "lugs")
+LEFT_OUT = {
+    "movement.face_to_rotor", "movement.rotor_bearing_diameter", "holder.step", "strap.link_length",
+    "strap.clasp_length", "strap.end_link_overhang",
+}  # fmt: skip
+"""What only some watches have, so that a usual one says nothing of it."""
+
+
+def as_family(build: Build) -> Build:
+    """The watch as others of its kind begin: everything it knows, by assumption only; no links, no text."""
+    kept = build.document
+    for key, part in kept["parts"].items():
+        for item in part if isinstance(part, list) else [part]:
+            if isinstance(item, dict):
+                for link in (*LINKS, LISTING):
+                    item.pop(link, None)
+        kept["parts"][key] = part
+    made = Build({**kept, "target": {}, "rules": {}}, build.anatomy)
+    for path, known in build.dimensions.items():
+        unit = build.anatomy.quantity_at(path).unit
+        made = made.with_entry(path, dimension_as_json(assumed(known.value, unit)))
+    return made
+
+
+def filled_up(build: Build, usual: Build, key: str) -> Build:
+    """The build with what is not known of one part taken from a usual watch, by assumption only.
+
+    A thing of a list that the part has not is not added: how many feet a dial has is no matter of assumption.
+    """
+    for path, known in usual.known_of(key).items():
+        if path in build.dimensions or not _holds(build, path):
+            continue
+        unit = build.anatomy.quantity_at(path).unit
+        build = build.with_entry(path, dimension_as_json(assumed(known.value, unit)))
+    return build
+
+
+def _holds(build: Build, path: str) -> bool:
+    """Whether the part has what the dimension belongs to: the foot of that number, the hand."""
+    steps = path.split(".")
+    above = ".".join(steps[:-1])
+    listed = any(map(is_number, steps))
+    return build.has(above) if listed or build.anatomy.owner_of(path) != steps[0] else build.has(steps[0])
