@@ -163,12 +163,12 @@ def test_parts_and_their_things_are_added_and_taken_out(client: TestClient) -> N
 
 
 def test_a_new_watch_with_nothing_known_has_a_page(client: TestClient) -> None:
-    answer = client.post("/watches", data={"name": "Blank"})
+    answer = client.post("/begin", data={"name": "Blank"})
     assert "Nothing to draw yet" in answer.text
     number = str(answer.url).rsplit("/", 1)[1]
     answer = client.post(f"/watches/{number}/parts", data={"version": "1", "path": "movement"})
     assert answer.status_code == 200
-    assert client.post("/watches", data={"name": "  "}).status_code == 422
+    assert client.post("/begin", data={"name": "x" * 81}).status_code == 422
 
 
 def test_a_watch_is_taken_off_the_bench_and_put_back(client: TestClient) -> None:
@@ -232,7 +232,7 @@ def test_fifty_megabytes_are_refused_in_a_sentence(client: TestClient) -> None:
 def test_requests_from_elsewhere_are_refused(
     client: TestClient, headers: dict[str, str], status: int
 ) -> None:
-    assert client.post("/watches", data={"name": "Other"}, headers=headers).status_code == status
+    assert client.post("/begin", data={"name": "Other"}, headers=headers).status_code == status
 
 
 def test_every_answer_carries_a_strict_policy(client: TestClient) -> None:
@@ -277,7 +277,7 @@ def test_the_section_is_a_file_with_a_plain_name(client: TestClient) -> None:
 
 def test_a_hostile_name_is_escaped_everywhere(client: TestClient) -> None:
     name = '"><script>alert(1)</script>'
-    answer = client.post("/watches", data={"name": name})
+    answer = client.post("/begin", data={"name": name})
     for address in (str(answer.url), "/"):
         assert "<script>alert" not in client.get(address).text
 

@@ -5,6 +5,7 @@ as a family is the same made of a watch: its dimensions stay, known from then on
 """
 
 from collections.abc import Iterator
+from functools import lru_cache
 
 from marquetry.core.sheet.anatomy import Anatomy, is_number
 from marquetry.core.sheet.build import Build
@@ -36,6 +37,7 @@ def assumed(value: float, unit: str) -> Dimension:
     return Dimension(round(value, 4), round(tol, 4), Source.ASSUMED)
 
 
+@lru_cache(maxsize=32)
 def usual_watch(family: WatchFamily, anatomy: Anatomy) -> Build:
     """A watch of the family: every part it has, every dimension assumed."""
     return _Usual(family, anatomy).build()

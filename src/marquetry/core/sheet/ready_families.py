@@ -7,7 +7,7 @@ from marquetry.core.sheet.described.words import HANDS
 from marquetry.core.sheet.entries import Json
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)
 class WatchFamily:
     """One ready family. `sets` gives dimensions in mm and degrees by path, `says` all other entries."""
 

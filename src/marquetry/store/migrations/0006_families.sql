@@ -6,3 +6,10 @@ CREATE TABLE family (
     made_at TEXT NOT NULL DEFAULT (strftime('%Y-%m-%dT%H:%M:%SZ', 'now')),
     removed_at TEXT
 ) STRICT;
+-- A seller's text that was pasted and of which nothing was taken yet: for a watch, a part, or the shelf (0).
+CREATE TABLE pasted (
+    owner TEXT NOT NULL CHECK (owner IN ('watch', 'part', 'shelf')),
+    owner_id INTEGER NOT NULL,
+    text TEXT NOT NULL,
+    PRIMARY KEY (owner, owner_id)
+) STRICT, WITHOUT ROWID;

@@ -1,14 +1,12 @@
 """The bench: every watch with its worst verdict; new watches, and build sheets brought in."""
 
 from dataclasses import dataclass
-from typing import Annotated
 
-from fastapi import APIRouter, Form, Request, UploadFile
+from fastapi import APIRouter, Request, UploadFile
 from starlette.responses import RedirectResponse, Response
 
 from marquetry.core.fit.model import House, Model
 from marquetry.core.fit.report import Report, report_on
-from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.part import unlinked
 from marquetry.core.values.errors import DimensionError, SheetError
 from marquetry.core.values.verdict import Verdict
@@ -16,13 +14,13 @@ from marquetry.formats import build_sheet
 from marquetry.store import watches
 from marquetry.store.house import rule_values
 from marquetry.store.watches import StoredWatch
+from marquetry.web.bench.beginning import begin_page
 from marquetry.web.site.deps import Connection
 from marquetry.web.site.pages import render
 from marquetry.web.watch.reports import Reports
 from marquetry.web.watch.view import waits_for
 
 router = APIRouter()
-LONGEST_NAME = 80
 KNOWN_BY = ("case", "movement", "dial")
 
 
@@ -59,19 +57,10 @@ def _page(
     readable = [found for found in held if isinstance(found, StoredWatch)]
     entries = [_entry(connection.model, request.app.state.reports, watch, house) for watch in readable]
     context["faults"] = [found for found in held if not isinstance(found, StoredWatch)]
-    usual: dict[str, object] = {"removed": None, "name_error": "", "sheet_error": "", "typed_name": ""}
-    usual["most_bytes"] = build_sheet.MOST_BYTES
+    usual: dict[str, object] = {"removed": None, "sheet_fault": "", "fault": ""}
+    if not entries:
+        usual["page"] = begin_page(connection, request.app.state.reports)
     return render(request, "bench/templates/bench.html", {**usual, "entries": entries, **context}, status)
-
-
-@router.post("/watches", name="new_watch")
-def new_watch(request: Request, connection: Connection, name: Annotated[str, Form()] = "") -> Response:
-    """Begin a watch of which nothing is known but its name."""
-    typed = name.strip()
-    if not typed or len(typed) > LONGEST_NAME:
-        words = f"Give the watch a name of at most {LONGEST_NAME} letters."
-        return _page(request, connection, {"name_error": words, "typed_name": typed[:LONGEST_NAME]}, 422)
-    return _to_watch(request, watches.add_watch(connection, Build.empty(typed, connection.model.anatomy)))
 
 
 @router.post("/sheets", name="bring_in")
@@ -85,8 +74,14 @@ def bring_in(request: Request, connection: Connection, sheet: UploadFile) -> Res
             build, connection.model.rules_of(build)
         )  # a sheet's own rules are read here, so that a page never meets a faulty one
     except (SheetError, DimensionError) as error:
-        return _page(request, connection, {"sheet_error": f"{error} Nothing was changed."}, 422)
+        return _refused(request, connection, {"sheet_fault": f"{error} Nothing was changed."})
     return _to_watch(request, watches.add_watch(connection, build))
+
+
+def _refused(request: Request, connection: Connection, context: dict[str, object]) -> Response:
+    """The page of all beginnings, with why a sheet was refused beside its field."""
+    page = begin_page(connection, request.app.state.reports)
+    return render(request, "bench/templates/begin.html", {"page": page, "fault": "", **context}, 422)
 
 
 @router.post("/watches/{watch_id}/mended", name="mend_watch")

@@ -33,6 +33,7 @@ VIEWS = (
     Stop("watch", "Section", "g"),
     Stop("remedies", "Remedies", "m"),
     Stop("measure", "Measure next", "n"),
+    Stop("watch_listing", "Listing", "l"),
     Stop("finder", "Finder", "f"),
     Stop("compare", "Compare", "c"),
 )

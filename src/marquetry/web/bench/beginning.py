@@ -1,0 +1,104 @@
+"""What a watch can be begun from, as the page shows it."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from marquetry.core.fit.report import Report
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.families import filled_up, usual_watch
+from marquetry.core.sheet.ready_families import READY
+from marquetry.formats import build_sheet
+from marquetry.store import families, variants, watches
+from marquetry.store.database import Connection
+from marquetry.store.finder_parts import candidates
+from marquetry.store.pieces_in_watch import planned
+from marquetry.store.shelf import StoredPart
+from marquetry.web.watch.reports import Reports
+
+SHELF_KINDS = ("case", "movement", "dial")
+"""What a builder begins with, when parts lie on the shelf already."""
+MOST_PICKED = 300
+NO_WATCH = 0
+"""No watch has this number: a piece that is kept for one is not offered."""
+USUAL = 1
+"""Which of the ready families is chosen where nobody chose: three hands."""
+
+
+@dataclass(frozen=True, slots=True)
+class Start:
+    """One thing to begin from: its value in the form, its name, what is said of it, and how it looks."""
+
+    value: str
+    name: str
+    words: str
+    build: Build
+    report: Report
+    family: int | None = None
+    """The number of a family that can be let go."""
+
+
+@dataclass(frozen=True, slots=True)
+class BeginPage:
+    """All that the page shows."""
+
+    families: tuple[Start, ...]
+    watches: tuple[Start, ...]
+    picks: tuple[tuple[str, str, tuple[tuple[str, str], ...]], ...]
+    """Kind, label and choices of each part that may be picked from the shelf."""
+    start: str
+    name: str = ""
+    listing: str = ""
+    most_bytes: int = build_sheet.MOST_BYTES
+
+
+def begin_page(
+    connection: Connection, reports: Reports, start: str = "", name: str = "", listing: str = ""
+) -> BeginPage:
+    """Families first, then the watches there are, then what lies on the shelf."""
+    begun = _Begun(connection, reports)
+    shown = (*begun.ready(), *begun.kept())
+    copies = tuple(begun.copies())
+    known = {one.value for one in (*shown, *copies)} | {"nothing"}
+    chosen = start if start in known else shown[USUAL].value
+    return BeginPage(shown, copies, tuple(_picks(connection)), chosen, name, listing)
+
+
+@dataclass(frozen=True, slots=True)
+class _Begun:
+    """Each thing to begin from with its report."""
+
+    connection: Connection
+    reports: Reports
+
+    def _start(self, value: str, name: str, words: str, build: Build, family: int | None = None) -> Start:
+        rules = self.connection.model.rules_of(build)
+        return Start(value, name, words, build, self.reports.on(build, rules), family)
+
+    def ready(self) -> Iterator[Start]:
+        for family in READY:
+            build = usual_watch(family, self.connection.model.anatomy)
+            yield self._start(f"family:{family.key}", family.name, family.words, build)
+
+    def kept(self) -> Iterator[Start]:
+        for family in families.families(self.connection):
+            words = "Kept by this workshop."
+            yield self._start(f"kept:{family.id}", family.name, words, family.build, family.id)
+
+    def copies(self) -> Iterator[Start]:
+        for stored in watches.all_watches(self.connection):
+            yield self._start(f"watch:{stored.id}", stored.build.name, "A copy.", stored.build)
+            for variant in variants.variants_of(self.connection, stored.id):
+                words = f"Variant of {stored.build.name}."
+                yield self._start(f"variant:{stored.id}:{variant.id}", variant.name, words, variant.build)
+
+
+def _picks(connection: Connection) -> Iterator[tuple[str, str, tuple[tuple[str, str], ...]]]:
+    for key in SHELF_KINDS:
+        found = candidates(connection, key, NO_WATCH)[:MOST_PICKED]
+        choices = tuple((str(one.number), one.part.name) for one in found)
+        yield key, connection.model.anatomy.kind(key).label, choices
+
+
+def with_shelf_part(build: Build, stored: StoredPart) -> Build:
+    """The watch with a part of the shelf in it; what that part does not know stays assumed, as it was."""
+    return filled_up(planned(build, stored), build, stored.part.kind.key)
