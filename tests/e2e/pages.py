@@ -12,6 +12,7 @@ PAGES: dict[str, tuple[str, ...]] = {
         "/watches/3?view=back", TRIAL,
     ),
     "begin": ("/begin",),
+    "round": ("/round/watch/3", "/round/drawer/dial", "/round/donor/1"),
     "watch_listing": ("/watches/2/listing",),
     "part_listing": ("/parts/14/listing",),
     "shelf_listing": ("/shelf/listing",),

@@ -28,6 +28,7 @@ DOOR = (
     "columns",
     "stack",
     "measure_next",
+    "measuring_round",
     "squeeze_pairs",
 )
 """What other rooms may use, in the order a reader wants; a test holds it."""

@@ -121,6 +121,28 @@ def judge(check: str, number: Number, limits: Limits, trace: Trace) -> Finding:
     )
 
 
+def narrowed(finding: Finding, path: str, before: Dimension, after: Dimension) -> Finding:
+    """A formula's finding with the doubt of one dimension another, its value the same; first order.
+
+    The slopes stay as they are, so that the formula need not be run again. Contributions are not told anew.
+    """
+    own = next((part for part in finding.contributions if part.path == path), None)
+    if own is None or finding.value is None or finding.low is None or own.share <= 0:
+        return finding
+    slope = abs(own.sensitivity)
+    spread = finding.value - finding.low + slope * (after.tol - before.tol)
+    known = (slope * before.standard_uncertainty) ** 2
+    variance = known / own.share - known + (slope * after.standard_uncertainty) ** 2
+    low, high = finding.value - spread, finding.value + spread
+    return replace(
+        finding,
+        verdict=finding.limits.verdict(finding.value, low, high),
+        low=low,
+        high=high,
+        odds=finding.limits.chance(finding.value, math.sqrt(max(variance, 0.0))),
+    )
+
+
 def judge_least(check: str, numbers: Sequence[Number], limits: Limits, trace: Trace) -> Finding:
     """The least of several quantities: the least of their values, lows and highs.
 

@@ -9,9 +9,11 @@ the expected risk that goes: the chance that acting on a verdict would be wrong,
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
-from marquetry.core.fit.finding import Finding
+from marquetry.core.fit.checks.formula import FormulaCheck
+from marquetry.core.fit.finding import Finding, narrowed
 from marquetry.core.fit.plausible import Plausible
 from marquetry.core.fit.report import Report
+from marquetry.core.fit.trace import Trace
 from marquetry.core.measuring.instrument import Instrument, best_for
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.entries import dimension_as_json
@@ -74,11 +76,7 @@ def _proposal(
         return None
     value = before.value if before else Plausible(build, report.rules)[path]
     after = Dimension(float(value), tolerance, Source.MEASURED)
-    guess = build if before else build.with_entry(path, dimension_as_json(_range_of(quantity)))
-    told = build.with_entry(path, dimension_as_json(after))
-    asked = [report.rules.model.check(finding.check) for finding in findings]
-    was = {check.name: check.find(guess, report.rules) for check in asked}
-    will = {check.name: check.find(told, report.rules) for check in asked}
+    was, will = _before_and_after(build, report, (path, quantity, before, after), findings)
     settles = tuple(
         (f.check, f.verdict, will[f.check].verdict) for f in findings if will[f.check].verdict not in DOUBTFUL
     )
@@ -86,6 +84,31 @@ def _proposal(
     # Where several dimensions are missing, one of them alone settles nothing yet but is needed all the same.
     helps = tuple(f.check for f in findings if path in f.missing and f.check not in settled)
     return Proposal(path, instrument, before, after, settles, helps, _risk(was), _risk(will))
+
+
+What = tuple[str, Quantity, Dimension | None, Dimension]
+"""A dimension's path and description, what is known of it and what would be."""
+
+
+def _before_and_after(
+    build: Build, report: Report, what: What, findings: Iterable[Finding]
+) -> tuple[dict[str, Finding], dict[str, Finding]]:
+    """The findings as they are, an unknown dimension anywhere in its range, and as they would be."""
+    path, quantity, before, after = what
+    rules = report.rules
+    asked = {finding.check: finding for finding in findings}
+    checks = [rules.model.check(name) for name in asked]
+    if before is not None:
+        return asked, {
+            check.name: narrowed(asked[check.name], path, before, after)
+            if isinstance(check, FormulaCheck)
+            else check.found(Trace(build, rules, {path: after}))
+            for check in checks
+        }
+    guess = build.with_entry(path, dimension_as_json(_range_of(quantity)))
+    told = build.with_entry(path, dimension_as_json(after))
+    was = {check.name: check.find(guess, rules) for check in checks}
+    return was, {check.name: check.find(told, rules) for check in checks}
 
 
 def _range_of(quantity: Quantity) -> Dimension:

@@ -153,12 +153,17 @@ def card_page(  # noqa: PLR0913, PLR0917  # each is read from another place
         chosen,
         direct_of(quantity, sent, tool) if quantity else Direct(),
         tuple(fill(sheet, sent, tool) for sheet in sheets),
-        first(sent, "sheet"),
+        first(sent, "sheet") or _unfolded(quantity, sheets),
         photos,
         picture_of(sent, photos) if is_place(subject) else None,
         None if quantity else thread_of(sent, tool),
         history,
     )
+
+
+def _unfolded(quantity: Quantity | None, sheets: tuple[Worksheet, ...]) -> str:
+    """The worksheet that is the only way to the dimension: it stands open at once."""
+    return sheets[0].key if quantity is not None and quantity.way == "worksheet" and sheets else ""
 
 
 def is_place(subject: Subject) -> bool:

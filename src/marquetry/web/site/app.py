@@ -16,7 +16,7 @@ from marquetry.web.bench import routes as bench
 from marquetry.web.finder import routes as finder
 from marquetry.web.finder.finds import Find
 from marquetry.web.house import routes as house
-from marquetry.web.measuring import caliper, pasted
+from marquetry.web.measuring import caliper, pasted, rounds
 from marquetry.web.measuring import next as measure
 from marquetry.web.measuring import routes as cards
 from marquetry.web.remedies import routes as remedies
@@ -33,8 +33,8 @@ from marquetry.web.watch import routes as watch
 from marquetry.web.watch.reports import Reports
 
 ROUTES = (
-    bench, begin, caliper, house, measure, pasted, trial, cards, shelf, exchange, filling, finder, remedies,
-    watch, downloads, parts, pieces, donors, patterns,
+    bench, begin, caliper, house, measure, pasted, rounds, trial, cards, shelf, exchange, filling, finder,
+    remedies, watch, downloads, parts, pieces, donors, patterns,
 )  # fmt: skip
 """In this order: `watch` ends with an address that takes any word."""
 QUICK = 4

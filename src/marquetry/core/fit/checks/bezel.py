@@ -121,6 +121,7 @@ CHECKS = (
         unit="°",
         formula=bezel_index,
         plan="bezel",
+        of_looks=True,
         words=Words(
             means="How far the index stands off 12 o'clock at the nearest click.",
             below="The index points beside the minute at every click.",

@@ -128,6 +128,7 @@ CHECKS = (
         decimals=1,
         formula=disc_upright,
         plan="disc",
+        of_looks=True,
         words=Words(
             means="How far the numerals stand turned in the window: a disc is printed for one crown place.",
             below="The numerals lean in the window.",

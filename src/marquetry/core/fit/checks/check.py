@@ -111,6 +111,9 @@ class Check(Protocol):
     def find(self, build: Build, rules: Rules) -> Finding:
         """Its finding on a build; nothing missing or absent ever raises."""
 
+    def found(self, trace: Trace) -> Finding:
+        """Its finding by a reading that may have dimensions moved."""
+
     def over(self, build: Build, rules: Rules, columns: Columns, flat: Slopes | None = None) -> Judged | None:
         """Its room where some dimensions are columns; None where it is about nothing in this build."""
 

@@ -13,3 +13,15 @@ CREATE TABLE pasted (
     text TEXT NOT NULL,
     PRIMARY KEY (owner, owner_id)
 ) STRICT, WITHOUT ROWID;
+-- A measuring round on its way: its plan, how far it is, what was skipped, and the verdicts it began with.
+CREATE TABLE measuring_round (
+    what TEXT NOT NULL CHECK (what IN ('watch', 'drawer', 'donor')),
+    which TEXT NOT NULL,
+    plan TEXT NOT NULL,
+    done TEXT NOT NULL DEFAULT '[]',
+    skipped TEXT NOT NULL DEFAULT '[]',
+    taken TEXT NOT NULL DEFAULT '[]',
+    verdicts TEXT NOT NULL DEFAULT '{}',
+    begun_at TEXT NOT NULL DEFAULT (strftime('%Y-%m-%dT%H:%M:%SZ', 'now')),
+    PRIMARY KEY (what, which)
+) STRICT, WITHOUT ROWID;
