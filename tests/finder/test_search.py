@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 
 from marquetry.core.finder.candidates import Candidate, Slot, spacer_candidates, without_feet
 from marquetry.core.finder.constraints import UNKNOWN
+from marquetry.core.finder.misses import how_many, nearest_misses
 from marquetry.core.finder.search import DECIMALS, Filling, Search, added, filled
 from marquetry.core.fit.finding import Finding
 from marquetry.core.sheet.build import Build
@@ -226,3 +227,45 @@ def test_a_movement_is_judged_by_the_feet_that_its_holes_keep() -> None:
         assert filling.report.as_dict() == report_on(filling.build).as_dict()
     verdicts = [found[n].report.findings["foot_engagement"].verdict for n in (0, 1)]
     assert verdicts == [Verdict.CLEAR, Verdict.TIGHT]
+
+
+def test_where_nothing_goes_together_the_nearest_misses_are_what_brute_force_calls_nearest() -> None:
+    build = case_build(2)
+    slots = slots_of(build, ("dial", "movement"), 4, 5)
+    search = Search(build, rules(), slots)
+    assert list(search.best()) == []
+    found = nearest_misses(search)
+    assert found
+    gravest = {}
+    for dial, movement in product(slots[0].candidates, slots[1].candidates):
+        report = report_on(filled(build, {"dial": dial, "movement": movement}))
+        told = [f for f in report.findings.values() if _counts(f, {"dial", "movement"}, build)]
+        clashes = [f for f in told if f.verdict is Verdict.CLASH]
+        gravest[dial.number, dial.on_pads, movement.number] = max(
+            -min(_miss(f) for f in clashes) if clashes else 0.0, 0.0
+        )
+    nearest = found[0].filling.chosen
+    key = nearest["dial"].number, nearest["dial"].on_pads, nearest["movement"].number
+    assert gravest[key] == pytest.approx(min(gravest.values()), abs=0.01)
+    assert all(by > 0 or finding.value is None for finding, by in found[0].fails)
+
+
+def _miss(finding: Finding) -> float:
+    """How far outside its limits the nominal value lies, negative; words that clash count as far out."""
+    if finding.value is None:
+        return -100.0
+    low, high = finding.limits.low, finding.limits.high
+    per_cent = finding.check.endswith(("_squeeze", "_stretch", "_fill"))
+    outside = min(
+        finding.value - low if low is not None else 0.0, high - finding.value if high is not None else 0.0
+    )
+    return outside * (0.01 if per_cent else 1.0)
+
+
+def test_what_one_thing_more_accepted_would_let_through_is_counted() -> None:
+    build = case_build(2)
+    limits = {"holder_clamp": [0.0, 1.5]}
+    slots = slots_of(build, ("dial",), 4, 5)
+    assert how_many(Search(build, rules(limits), slots)) == 0
+    spaced = (*slots, Slot("spacers", spacer_candidates(ANATOMY, 0.9)))
+    assert how_many(Search(build, rules(limits), spaced)) > 3

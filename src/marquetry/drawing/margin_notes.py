@@ -112,7 +112,7 @@ def _figure(spot: Spot, board: LabelBoard) -> Iterator[Label]:
 def _placed(spots: list[Spot]) -> Iterator[tuple[Spot, Paper, bool]]:
     """Give every spot a place in a margin: on its own side where there is room, in the order of height."""
     by_x = sorted(spots, key=lambda spot: spot.anchor[0])
-    most = max(4, math.ceil(0.6 * len(by_x)))
+    most = min(max(4, math.ceil(0.6 * len(by_x))), MOST_NOTES // 2)
     on_left_side = sum(spot.anchor[0] < WIDTH / 2 for spot in by_x)
     half = min(max(on_left_side, len(by_x) - most), most)
     for group, x, on_left in ((by_x[:half], MARGIN, True), (by_x[half:], WIDTH - MARGIN - NOTE_WIDTH, False)):

@@ -4,7 +4,8 @@ import sqlite3
 from dataclasses import dataclass
 
 from marquetry.core.sheet.build import Build
-from marquetry.core.sheet.families import as_family
+from marquetry.core.sheet.families import as_family, usual_watch
+from marquetry.core.sheet.ready_families import READY
 from marquetry.core.values.errors import MarquetryError, NotFoundError, SheetError
 from marquetry.store.database import Connection
 from marquetry.store.sheets import read_sheet, sheet_text
@@ -36,6 +37,12 @@ def _kept(connection: Connection, row: sqlite3.Row) -> KeptFamily | None:
         return KeptFamily(row["id"], read_sheet(connection, row["sheet"]))
     except MarquetryError:
         return None
+
+
+def usual_watches(connection: Connection) -> list[Build]:
+    """A watch of each family, ready ones first."""
+    anatomy = connection.model.anatomy
+    return [*(usual_watch(ready, anatomy) for ready in READY), *(kept.build for kept in families(connection))]
 
 
 def family(connection: Connection, number: int) -> KeptFamily:

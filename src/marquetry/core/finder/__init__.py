@@ -3,6 +3,7 @@
 DOOR = (
     "candidates",
     "search",
+    "misses",
     "pairs",
     "shopping",
 )

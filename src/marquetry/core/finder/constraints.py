@@ -25,6 +25,9 @@ NEVER = -np.inf
 FREE = np.inf
 UNKNOWN = -1.0
 """What is not known counts as this little room where it is accepted at all: after all that is known."""
+MISSED, FURTHEST_MISS, NOT_KNOWN = -1000.0, -100.0, -900.0
+"""Where misses are told: a clash counts as this and its miss, words that clash as the furthest, what is not
+known and not accepted between them and what goes together."""
 MOST_KEPT = 40_000
 SAMPLE = 64
 Places = Mapping[str, int]
@@ -41,6 +44,8 @@ class Constraints:
     rules: Rules
     slots: Mapping[str, Slot]
     unmeasured_ok: bool = False
+    missing_ok: bool = False
+    """Whether what does not go together is told by how much it misses, instead of being left out."""
     _builds: dict[tuple[int, ...], Build] = field(default_factory=dict)
     _probes: dict[tuple[str, tuple[int, ...]], Finding] = field(default_factory=dict)
     _speaking: dict[tuple[str, tuple[int, ...]], list[tuple[Check, frozenset[str]]]] = field(
@@ -134,9 +139,13 @@ class Constraints:
 
         What is a matter of looks is no reason to leave a part out before it is known.
         """
-        room = np.where(judged.nominal >= -SLACK, judged.worst * check.weight, NEVER)
+        missed = (
+            MISSED + np.maximum(judged.nominal, FURTHEST_MISS) * check.weight if self.missing_ok else NEVER
+        )
+        room = np.where(judged.nominal >= -SLACK, judged.worst * check.weight, missed)
         room = np.where(np.isposinf(judged.nominal), FREE, room)
-        unknown = FREE if check.of_looks else UNKNOWN if self.unmeasured_ok else NEVER
+        accepted = UNKNOWN if self.unmeasured_ok else NOT_KNOWN if self.missing_ok else NEVER
+        unknown = FREE if check.of_looks else accepted
         return np.where(np.isnan(judged.nominal), unknown, room)
 
     def _columns(self, groups: Groups, placed: Places) -> dict[str, Column]:

@@ -14,11 +14,21 @@ from itertools import count
 import numpy as np
 
 from marquetry.core.finder.candidates import NOTHING, Candidate, Slot, off_pads
-from marquetry.core.finder.constraints import FREE, NEVER, UNKNOWN, Constraints, kinds_of
+from marquetry.core.finder.constraints import (
+    FREE,
+    FURTHEST_MISS,
+    MISSED,
+    NEVER,
+    NOT_KNOWN,
+    UNKNOWN,
+    Constraints,
+    kinds_of,
+)
 from marquetry.core.fit.checks.check import Check
 from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.report import Report
 from marquetry.core.fit.rules import Rules
+from marquetry.core.fit.sentence import miss
 from marquetry.core.fit.stack import Floats
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.holder import SPACERS
@@ -97,6 +107,8 @@ class Search:
     rules: Rules
     slots: tuple[Slot, ...]
     unmeasured_ok: bool = False
+    missing_ok: bool = False
+    """Whether the nearest misses are looked for: fillings with clashes, the least miss first."""
     looked_at: int = 0
     stop: bool = False
 
@@ -104,17 +116,19 @@ class Search:
         self._slots = kinds_of(self.slots)
         if SPACERS.key in self._slots and self.build.has(SPACERS.key):
             self.build = self.build.without(SPACERS.key)
-        self._constraints = Constraints(self.build, self.rules, self._slots, self.unmeasured_ok)
+        self._constraints = Constraints(
+            self.build, self.rules, self._slots, self.unmeasured_ok, self.missing_ok
+        )
         self._ties = count()
         self._heap: list[_Entry] = []
         self._found: dict[str, dict[frozenset[str], dict[PlacesChosen, Finding]]] = {}
 
-    def best(self) -> Iterator[Filling]:
-        """Every filling without a clash, the best first."""
+    def best(self, effort: int | None = None) -> Iterator[Filling]:
+        """Every filling without a clash, the best first; at most `effort` partial fillings are looked at."""
         if any(not slot.candidates for slot in self.slots):
             return
         self._push(_Node({}, FREE), NONE)
-        while self._heap and not self.stop:
+        while self._heap and not self.stop and (effort is None or self.looked_at < effort):
             entry = heapq.heappop(self._heap)
             self.looked_at += 1
             if isinstance(entry.node, Filling):
@@ -180,13 +194,15 @@ class Search:
         build = filled(self.build, chosen)
         report = self._report(build, node.placed)
         found = [finding for finding in report.findings.values() if self.hangs_on_slots(finding)]
-        if any(self._refused(finding) for finding in found):
+        refused = [finding for finding in found if self._refused(finding)]
+        if refused and not self.missing_ok:
             return
         known = [finding for finding in found if finding.low is not None]
         tightest = min(known, key=lambda finding: report.room(finding.check), default=None)
         room = round(report.room(tightest.check) if tightest else 0.0, DECIMALS)
         if any(f.verdict is Verdict.UNMEASURED and not self._of_looks(f) for f in found):
             room = min(room, UNKNOWN)
+        room = min([room, *(round(self._missed(finding), DECIMALS) for finding in refused)])
         sums = added(*(self._slots[kind].sums(place) for kind, place in node.placed.items()))
         filling = Filling(chosen, build, report, room, sums, tightest)
         heapq.heappush(self._heap, _Entry(filling.key, -len(node.placed) - 1, next(self._ties), filling))
@@ -195,6 +211,13 @@ class Search:
         """Whether no watch with this finding was asked for; looks that are not known do no harm."""
         unknown = finding.verdict is Verdict.UNMEASURED and not self._of_looks(finding)
         return finding.verdict is Verdict.CLASH or (unknown and not self.unmeasured_ok)
+
+    def _missed(self, finding: Finding) -> float:
+        """What a refused finding counts for where misses are told, in mm: far below any room."""
+        if finding.verdict is Verdict.UNMEASURED:
+            return NOT_KNOWN
+        missed = FURTHEST_MISS if finding.value is None else max(-miss(finding), FURTHEST_MISS)
+        return MISSED + missed * self.rules.model.check(finding.check).weight
 
     def _of_looks(self, finding: Finding) -> bool:
         return self.rules.model.check(finding.check).of_looks

@@ -4,7 +4,7 @@ A family says only what sets it apart; all else follows from what such parts usu
 as a family is the same made of a watch: its dimensions stay, known from then on by assumption only.
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from functools import lru_cache
 
 from marquetry.core.sheet.anatomy import Anatomy, is_number
@@ -120,6 +120,21 @@ def as_family(build: Build) -> Build:
         unit = build.anatomy.quantity_at(path).unit
         made = made.with_entry(path, dimension_as_json(assumed(known.value, unit)))
     return made
+
+
+def nearest(build: Build, usual: Sequence[Build]) -> Build:
+    """Of these watches the one whose dimensions are nearest to what is known of this one, and not assumed.
+
+    With nothing known the first; told by the mean of how far each is off, as a share of it.
+    """
+
+    def apart(other: Build) -> float:
+        known = [(d, other.dimensions.get(path)) for path, d in build.dimensions.items()]
+        both = [(d.value, o.value) for d, o in known if o is not None and d.source is not Source.ASSUMED]
+        shares = [abs(a - b) / max(abs(a), abs(b), 1.0) for a, b in both]
+        return sum(shares) / len(shares) if shares else 0.0
+
+    return min(usual, key=apart)
 
 
 def filled_up(build: Build, usual: Build, key: str) -> Build:

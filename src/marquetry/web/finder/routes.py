@@ -17,7 +17,7 @@ from marquetry.formats.pairs_csv import pairs_csv
 from marquetry.store import watches
 from marquetry.store.house import rule_values
 from marquetry.store.shelf_search import kind_counts
-from marquetry.web.finder.finds import MOST_FOUND, Find
+from marquetry.web.finder.finds import MOST_FOUND, Find, Relaxed
 from marquetry.web.finder.slots import slot_tiles
 from marquetry.web.finder.view import (
     PAIR_KEYS,
@@ -26,14 +26,16 @@ from marquetry.web.finder.view import (
     PairLook,
     fillable,
     found_row,
+    miss_row,
     pair_slots,
+    relaxations,
     shelf_slots,
 )
 from marquetry.web.site.deps import Connection, wants_fragments
 from marquetry.web.site.jobs import Jobs
 from marquetry.web.site.pages import render
 from marquetry.web.watch.reports import Reports
-from marquetry.web.watch.visit import Visiting
+from marquetry.web.watch.visit import Visit, Visiting
 from marquetry.web.watch.way import way_through
 
 router = APIRouter()
@@ -70,8 +72,15 @@ def start(visit: Visiting, look: Annotated[FinderLook, Form()]) -> Response:
     rules = visit.rules(visit.stored.build)
     search = Search(visit.stored.build, rules, slots, look.unmeasured)
     finds: Jobs[Find] = visit.request.app.state.finds
-    number = finds.start(Find(visit.stored.id, search, shelf, look.query()))
+    otherwise = tuple(_relaxed(visit, words, wider) for words, wider in relaxations(look))
+    number = finds.start(Find(visit.stored.id, search, shelf, look.query(), otherwise))
     return RedirectResponse(visit.request.app.url_path_for("find", number=str(number)), status_code=303)
+
+
+def _relaxed(visit: Visit, words: str, look: FinderLook) -> Relaxed:
+    slots, _ = shelf_slots(visit.connection, visit.stored, look)
+    build = visit.stored.build
+    return Relaxed(words, look.query(), Search(build, visit.rules(build), slots, look.unmeasured))
 
 
 @router.get("/finds/{number}", name="find")
@@ -91,6 +100,7 @@ def find(request: Request, connection: Connection, number: int) -> Response:
         "watch": stored,
         "way": way_through(stored, report, "finder"),
         "rows": rows,
+        "misses": [miss_row(found, missed, stored.build) for missed in found.misses],
         "most": MOST_FOUND,
         "come": MOST_FOUND if found.finished else len(rows),
     }

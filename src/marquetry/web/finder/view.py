@@ -9,14 +9,19 @@ from urllib.parse import urlencode
 from pydantic import BaseModel, ConfigDict, Field
 
 from marquetry.core.finder.candidates import Candidate, Slot, spacer_candidates, without_feet
+from marquetry.core.finder.misses import Miss
 from marquetry.core.finder.pairs import PAIRS
 from marquetry.core.finder.search import Filling
+from marquetry.core.fit.finding import Finding
+from marquetry.core.fit.model import Model
+from marquetry.core.fit.sentence import in_short
 from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.holder import SPACERS as SPACER_PART
 from marquetry.core.sheet.difference import difference
 from marquetry.core.sheet.kind import Kind
 from marquetry.core.sheet.part import PART_LINK, PIECE_LINK
+from marquetry.core.values.figures import figure
 from marquetry.core.values.money import Money
 from marquetry.core.values.verdict import Verdict
 from marquetry.store.database import Connection
@@ -76,12 +81,68 @@ def shelf_slots(
     return tuple(slots), shelf
 
 
+RELAXED: tuple[tuple[str, dict[str, object]], ...] = (
+    ("a spacer up to 0.60 mm on the dial side", {"spacer": 0.6}),
+    ("a spacer up to 1.00 mm on the dial side", {"spacer": 1.0}),
+    ("dials with their feet taken off, on pads", {"feet": True}),
+    ("what is not measured yet", {"unmeasured": True}),
+    ("what would have to be bought", {"owned": False}),
+    ("the parts that are in it now", {"other": False}),
+)
+"""What else may be accepted, one at a time."""
+
+
+def relaxations(look: FinderLook) -> list[tuple[str, FinderLook]]:
+    """The looks that accept one thing more than this one, in words."""
+    found = []
+    for words, more in RELAXED:
+        wider = look.model_copy(update=more)
+        grows = wider.spacer >= look.spacer and (wider.feet or not look.feet)
+        if wider != look and grows and ("feet" not in more or "dial" in look.slots):
+            found.append((words, wider))
+    return found
+
+
 def _candidate(found: ShelfCandidate, wishes: list[str]) -> Candidate:
     words = f"{found.part.name} {found.part.in_words()} {found.part.document.get('functions', '')}".casefold()
     missed = sum(wish not in words for wish in wishes)
     comparable = found.price is not None and found.price.currency == USUAL_CURRENCY
     price = found.price.minor if found.price is not None and comparable else None
     return Candidate(found.number, found.part, found.piece is not None, price, missed)
+
+
+@dataclass(frozen=True, slots=True)
+class MissRow:
+    """One filling that does not go together: its parts, and each finding that fails with its miss."""
+
+    parts: tuple[tuple[str, str, int, str], ...]
+    fails: tuple[tuple[str, str, Verdict], ...]
+    query: str
+
+
+def miss_row(find: Find, missed: Miss, stored: Build) -> MissRow:
+    """A near miss in words, with the trial that it is."""
+    model = missed.filling.report.rules.model
+    edits = json.dumps(
+        difference(stored, _linked(find, missed.filling)), separators=(",", ":"), ensure_ascii=False
+    )
+    fails = tuple(
+        (model.title(finding.check), _miss_told(model, finding, by), finding.verdict)
+        for finding, by in missed.fails
+    )
+    parts = tuple(_part_told(find, kind, chosen) for kind, chosen in missed.filling.chosen.items())
+    return MissRow(parts, fails, f"?{urlencode({'try': edits})}")
+
+
+def _miss_told(model: Model, finding: Finding, by: float) -> str:
+    if finding.verdict is Verdict.UNMEASURED:
+        return "not known: " + "; ".join(map(model.anatomy.label_of, finding.missing))
+    check = model.check(finding.check)
+    return (
+        f"misses by {figure(by, check.decimals, check.unit)}"
+        if finding.value is not None
+        else in_short(model, finding)
+    )
 
 
 TOLD = 4

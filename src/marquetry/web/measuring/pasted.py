@@ -23,7 +23,7 @@ from marquetry.web.watch.reports import Reports
 from marquetry.web.watch.way import WayThrough, way_through
 
 router = APIRouter()
-Text = Annotated[str, Form(max_length=LONGEST_LISTING)]
+PastedText = Annotated[str, Form(max_length=LONGEST_LISTING)]
 NUMBERED = {"watch": "watch_id", "part": "part_id"}
 """How each owner's number is called in its addresses."""
 
@@ -132,19 +132,21 @@ def shelf_listing(request: Request, connection: Connection, kind: str = "") -> R
 
 
 @router.post("/watches/{watch_id}/listing", name="paste_for_watch")
-def paste_for_watch(request: Request, connection: Connection, watch_id: int, text: Text = "") -> Response:
+def paste_for_watch(
+    request: Request, connection: Connection, watch_id: int, text: PastedText = ""
+) -> Response:
     """Read a text for a watch."""
     return _kept(request, connection, "watch", watch_id, text)
 
 
 @router.post("/parts/{part_id}/listing", name="paste_for_part")
-def paste_for_part(request: Request, connection: Connection, part_id: int, text: Text = "") -> Response:
+def paste_for_part(request: Request, connection: Connection, part_id: int, text: PastedText = "") -> Response:
     """Read a text for a part."""
     return _kept(request, connection, "part", part_id, text)
 
 
 @router.post("/shelf/listing", name="paste_for_shelf")
-def paste_for_shelf(request: Request, connection: Connection, text: Text = "") -> Response:
+def paste_for_shelf(request: Request, connection: Connection, text: PastedText = "") -> Response:
     """Read a text for new parts."""
     return _kept(request, connection, "shelf", ON_THE_SHELF, text)
 

@@ -6,9 +6,11 @@ from fastapi import APIRouter, Form, Request, UploadFile
 from starlette.responses import FileResponse, RedirectResponse, Response
 
 from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.families import filled_up, nearest
 from marquetry.core.sheet.part import Part
 from marquetry.core.values.errors import DimensionError, NotFoundError, SheetError
 from marquetry.store import photos, shelf
+from marquetry.store.families import usual_watches
 from marquetry.store.shelf import StoredPart
 from marquetry.web.shelf.forms import TermsForm
 from marquetry.web.shelf.part_view import PartPage, part_page
@@ -94,6 +96,24 @@ def remove_thing(
     stored = shelf.part(connection, part_id)
     _own(stored, edit.path)
     return _saved(request, connection, stored, edit, edit.taken_from(stored.part.build))
+
+
+@router.post("/parts/{part_id}/assumed", name="assume_part")
+def assume_rest(
+    request: Request, connection: Connection, part_id: int, edit: Annotated[PathEdit, Form()]
+) -> Response:
+    """Take what is not known of the part from the nearest family, by assumption only."""
+    stored = shelf.part(connection, part_id)
+    key = stored.part.kind.key
+    families = [one for one in usual_watches(connection) if one.has(key)]
+    build = stored.part.build
+    return _saved(
+        request,
+        connection,
+        stored,
+        edit,
+        filled_up(build, nearest(build, families), key) if families else build,
+    )
 
 
 @router.post("/parts/{part_id}/terms", name="change_terms")

@@ -28,13 +28,13 @@ from marquetry.web.site.guards import BodyLimit, OriginGuard, SecurityHeaders
 from marquetry.web.site.jobs import Jobs, Work
 from marquetry.web.site.live import Wedge
 from marquetry.web.site.pages import STATIC, make_templates
-from marquetry.web.watch import downloads, filling, trial
+from marquetry.web.watch import downloads, filling, trial, wanted
 from marquetry.web.watch import routes as watch
 from marquetry.web.watch.reports import Reports
 
 ROUTES = (
     bench, begin, caliper, house, measure, pasted, rounds, trial, cards, shelf, exchange, filling, finder,
-    remedies, watch, downloads, parts, pieces, donors, patterns,
+    remedies, wanted, watch, downloads, parts, pieces, donors, patterns,
 )  # fmt: skip
 """In this order: `watch` ends with an address that takes any word."""
 QUICK = 4

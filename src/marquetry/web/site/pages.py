@@ -17,7 +17,7 @@ from marquetry.core.sheet.second_thought import second_thoughts
 from marquetry.core.values.figures import band, chance, entered, figure
 from marquetry.web.site.addresses import addresses
 from marquetry.web.site.drawn import drawn, hatches, verdict_mark, verdict_symbols
-from marquetry.web.site.thumbs import signs, thumbs
+from marquetry.web.site.thumbs import emblems, signs, thumbs
 from marquetry.web.watch.editing import editing_part, editing_watch
 
 WEB = Path(__file__).parents[1]
@@ -67,6 +67,7 @@ def make_templates(app: FastAPI) -> Jinja2Templates:
         hatches=hatches,
         thumb=thumbs(app.state.model),
         sign=signs(app.state.model),
+        emblem=emblems(app.state.model, app.state.reports),
         watch_thumb=app.state.reports.thumb,
         thoughts=second_thoughts,
         editing_watch=partial(editing_watch, app),

@@ -3,16 +3,23 @@
 import json
 from collections.abc import Callable
 from functools import lru_cache
+from typing import TYPE_CHECKING
 
 from markupsafe import Markup
 
 from marquetry.core.fit.model import Model
+from marquetry.core.sheet.families import usual_watch
 from marquetry.core.sheet.kind import Kind
 from marquetry.core.sheet.part import Part
+from marquetry.core.sheet.ready_families import READY
 from marquetry.core.sheet.usual_build import usual_build
+from marquetry.drawing.caliper_drawing import caliper_drawing
 from marquetry.drawing.part_thumb import part_thumb
 from marquetry.store.shelf import sheet_text
 from marquetry.web.site.drawn import drawn
+
+if TYPE_CHECKING:  # reports draw thumbs themselves
+    from marquetry.web.watch.reports import Reports
 
 Thumb = Callable[[Part], Markup]
 Sign = Callable[[Kind], Markup]
@@ -29,6 +36,23 @@ def thumbs(model: Model) -> Thumb:
         return drawn(part_thumb(part, rules), "thumb")
 
     return lambda part: thumb(part.kind.key, sheet_text(part.document))
+
+
+Emblem = Callable[[str], Markup]
+USUAL_FAMILY = 1
+
+
+def emblems(model: Model, reports: "Reports") -> Emblem:
+    """Draws what an empty page would hold: `watch`, a usual one in section; `caliper`, one that measures."""
+
+    @lru_cache(maxsize=4)
+    def emblem(name: str) -> Markup:
+        if name == "caliper":
+            return drawn(caliper_drawing(28.5, "28.50"))
+        build = usual_watch(READY[USUAL_FAMILY], model.anatomy)
+        return reports.thumb(build, reports.on(build, model.rules_of(build)))
+
+    return emblem
 
 
 def signs(model: Model) -> Sign:

@@ -23,6 +23,7 @@ class Editing:
     card: str = ""
     shelf: str = ""
     finder: str = ""
+    assume: str = ""
 
 
 def editing_watch(app: Starlette, page: "FitPage") -> Editing:
@@ -35,8 +36,9 @@ def editing_watch(app: Starlette, page: "FitPage") -> Editing:
     card = "" if page.is_trial else str(addresses(app)("watch_card", watch_id=watch_id))
     shelf = "" if page.is_trial else f"{addresses(app)('shelf')}?for={watch_id}"
     finder = str(addresses(app)("finder", watch_id=watch_id))
+    assume = "" if page.is_trial else str(addresses(app)("assume_rest", watch_id=watch_id))
     return Editing(
-        page.watch.version, to("change_entry"), to("add_part"), to("remove_part"), card, shelf, finder
+        page.watch.version, to("change_entry"), to("add_part"), to("remove_part"), card, shelf, finder, assume
     )
 
 
@@ -47,5 +49,10 @@ def editing_part(app: Starlette, stored: StoredPart) -> Editing:
         return str(addresses(app)(name, part_id=str(stored.id)))
 
     return Editing(
-        stored.version, to("change_part_entry"), to("add_to_part"), to("remove_from_part"), to("part_card")
+        stored.version,
+        to("change_part_entry"),
+        to("add_to_part"),
+        to("remove_from_part"),
+        to("part_card"),
+        assume=to("assume_part"),
     )

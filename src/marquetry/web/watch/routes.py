@@ -33,7 +33,8 @@ def parts(visit: Visiting) -> Response:
     """Every part of the watch with what is known of it."""
     page = visit.page(visit.before, here="watch_parts")
     drawn = [pictured(visit.model, visit.before.build, page.report, fold) for fold in page.parts]
-    return render(visit.request, "watch/templates/parts.html", {"page": replace(page, parts=drawn)})
+    context = {"page": replace(page, parts=drawn), "typed": {}, "target_fault": ""}
+    return render(visit.request, "watch/templates/parts.html", context)
 
 
 @router.get("/parts/{key}", name="part_fold")

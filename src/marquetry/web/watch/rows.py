@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
+from marquetry.core.measuring.listing.taken import text_kept, words_behind
 from marquetry.core.sheet.anatomy import is_number
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.part import PART_LINK, Part
@@ -83,6 +84,8 @@ class PartView:
     removable: bool
     part_id: int | None = None
     """Which part of the shelf this is, where it came from there."""
+    listing: str = ""
+    """The seller's text that the part keeps."""
 
     @property
     def kind(self) -> str:
@@ -123,7 +126,7 @@ def row_for(  # noqa: PLR0913  # each has its default
         unit=quantity.unit,
         hint=quantity.hint,
         share=share,
-        remark=_remark(quantity, dimension),
+        remark=_remark(quantity, dimension) or _read_from(build, path),
         offers=tuple((t.asks, entered(t.value)) for t in second_thoughts(quantity, dimension.value)),
         slide=_slide(quantity, stored, path, dimension),
         slid=entered(dimension.value),
@@ -150,6 +153,12 @@ def _remark(quantity: Quantity, dimension: Dimension) -> str:
         return ""
     low, high = quantity.plausible
     return f"Saved, but unusual: mostly {figure(low)} to {figure(high)} {quantity.unit}."
+
+
+def _read_from(build: Build, path: str) -> str:
+    """The seller's words that the value was read from."""
+    words = words_behind(build, path)
+    return f"Read from “{words}”." if words else ""
 
 
 def with_rejected(row: Row, rejected: Rejected | None) -> Row:
@@ -227,7 +236,10 @@ def _group_view(
     words = name if isinstance(name, str) else ""
     linked = build.at(f"{path}.{PART_LINK}")
     part_id = linked if isinstance(linked, int) else None
-    return PartView(path, group.label, words, tuple(rows), tuple(inner), tuple(addable), removable, part_id)
+    kept = text_kept(build.at(path))
+    return PartView(
+        path, group.label, words, tuple(rows), tuple(inner), tuple(addable), removable, part_id, kept
+    )
 
 
 def _items(build: Build, many: Many, path: str, rejected: Rejected | None) -> Iterator[PartView]:

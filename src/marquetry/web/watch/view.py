@@ -19,6 +19,7 @@ from marquetry.core.fit.sentence import details, in_short, sentence
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.change import changed_parts
 from marquetry.core.sheet.described.holder import SPACERS
+from marquetry.core.sheet.described.target import WISHES, Wish
 from marquetry.core.sheet.difference import difference, told
 from marquetry.core.sheet.part import Part
 from marquetry.core.values.figures import figure
@@ -95,6 +96,17 @@ class FitPage:
             (told.figure.label, *_figure_told(told, label_of))
             for told in figures_of(rules.model, build, rules).values()
         ]
+
+    @property
+    def wishes(self) -> list[tuple[Wish, str]]:
+        """What is wanted of the watch as a whole, with its figure where one is set."""
+        target = self.watch.build.target
+        return [(wish, "" if (set_to := target(wish.key)) is None else f"{set_to:g}") for wish in WISHES]
+
+    @property
+    def wished_functions(self) -> str:
+        """The functions wanted, as they are typed."""
+        return ", ".join(self.watch.build.wanted_functions)
 
     @property
     def resting(self) -> Resting:
