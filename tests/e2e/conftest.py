@@ -27,14 +27,14 @@ def free_port() -> int:
         return int(probe.getsockname()[1])
 
 
-def serve(database: Path) -> tuple[subprocess.Popen[bytes], str]:
-    """Start `marquetry demo` and wait until it answers."""
+def serve(database: Path, which: str = "demo") -> tuple[subprocess.Popen[bytes], str]:
+    """Start `marquetry demo`, or `serve` for a workshop of one's own, and wait until it answers."""
     port = free_port()
     command = [
         sys.executable,
         "-m",
         "marquetry.cli",
-        "demo",
+        which,
         "--port",
         str(port),
         "--database",
@@ -78,6 +78,16 @@ def address(tmp_path: Path, driver: webdriver.Chrome) -> Iterator[str]:
     process, at = serve(tmp_path / "demo.sqlite3")
     yield at
     driver.get("about:blank")  # a page that listens to its program would tell the log that it went away
+    process.terminate()
+    process.wait(10)
+
+
+@pytest.fixture
+def own(tmp_path: Path, driver: webdriver.Chrome) -> Iterator[str]:
+    """An empty workshop of one's own."""
+    process, at = serve(tmp_path / "own.sqlite3", "serve")
+    yield at
+    driver.get("about:blank")
     process.terminate()
     process.wait(10)
 

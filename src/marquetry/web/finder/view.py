@@ -126,17 +126,20 @@ def miss_row(find: Find, missed: Miss, stored: Build) -> MissRow:
     edits = json.dumps(
         difference(stored, _linked(find, missed.filling)), separators=(",", ":"), ensure_ascii=False
     )
-    fails = tuple(
-        (model.title(finding.check), _miss_told(model, finding, by), finding.verdict)
-        for finding, by in missed.fails
-    )
+    clashes = [(f, by) for f, by in missed.fails if f.verdict is Verdict.CLASH]
+    waiting = [finding for finding, _ in missed.fails if finding.verdict is not Verdict.CLASH]
+    fails = tuple((model.title(f.check), _miss_told(model, f, by), f.verdict) for f, by in clashes)
+    if waiting:
+        paths = dict.fromkeys(path for finding in waiting for path in finding.missing)
+        named = "; ".join([model.anatomy.label_of(path) for path in paths][:UNKNOWN_NAMED])
+        more = f" and {len(paths) - UNKNOWN_NAMED} more" if len(paths) > UNKNOWN_NAMED else ""
+        title = f"{len(waiting)} finding{'s' if len(waiting) > 1 else ''}"
+        fails += ((title, f"not known: {named}{more}", Verdict.UNMEASURED),)
     parts = tuple(_part_told(find, kind, chosen) for kind, chosen in missed.filling.chosen.items())
     return MissRow(parts, fails, f"?{urlencode({'try': edits})}")
 
 
 def _miss_told(model: Model, finding: Finding, by: float) -> str:
-    if finding.verdict is Verdict.UNMEASURED:
-        return "not known: " + "; ".join(map(model.anatomy.label_of, finding.missing))
     check = model.check(finding.check)
     return (
         f"misses by {figure(by, check.decimals, check.unit)}"
@@ -145,6 +148,8 @@ def _miss_told(model: Model, finding: Finding, by: float) -> str:
     )
 
 
+UNKNOWN_NAMED = 3
+"""So many of what a near miss waits for are named."""
 TOLD = 4
 """So many turned verdicts of a filling are told."""
 

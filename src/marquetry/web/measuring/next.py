@@ -60,5 +60,6 @@ def show(visit: Visiting) -> Response:
         "more": max(len(proposals) - SHOWN, 0),
         "doubts": report.count(Verdict.TIGHT) + report.count(Verdict.UNMEASURED),
         "has_instruments": bool(owned),
+        "told": bool(report.ranked()),
     }
     return render(visit.request, "measuring/templates/measure.html", context)

@@ -63,6 +63,11 @@ class RoundPage:
         ]  # fmt: skip
 
     @property
+    def number(self) -> int:
+        """The step at hand, counted from one."""
+        return (self.at or 0) + 1
+
+    @property
     def before(self) -> int | None:
         """The step before the one at hand."""
         return self.at - 1 if self.at else None

@@ -91,6 +91,11 @@ class Filled:
     error: str = ""
 
     @property
+    def next_key(self) -> str:
+        """The first reading that is not there yet; nothing where all are."""
+        return next((asked.key for asked in self.worksheet.asks if not self.typed[asked.key]), "")
+
+    @property
     def shares(self) -> dict[str, int]:
         """Each reading's share of the first result's doubt, in whole percent."""
         first = next(iter(self.computed.values()), None)

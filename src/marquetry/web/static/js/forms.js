@@ -39,6 +39,14 @@ document.addEventListener("change", (event) => {
   if (form && document.getElementById("live")) Forms.send(form);
 });
 
+// A figure typed in place of an assumed one was measured, unless the builder says otherwise.
+document.addEventListener("input", (event) => {
+  const { source, tol } = event.target.form?.elements ?? {};
+  if (event.target.name !== "value" || source?.value !== "assumed" || document.getElementById("tried")) return;
+  source.value = "measured";
+  if (tol) tol.value = "";
+});
+
 document.addEventListener("submit", (event) => {
   const look = event.target.closest("form[data-look]");
   if (look) {
