@@ -32,7 +32,8 @@ from marquetry.drawing.plate import plate
 from marquetry.drawing.sheet import Display
 from marquetry.drawing.svg import to_svg
 from marquetry.store import imports as shelf_import
-from marquetry.store.database import connect
+from marquetry.store.database import connect, open_workshop
+from marquetry.store.house import furnish
 from marquetry.web.site.app import create_app
 from tests.many_parts import many_slots
 from tests.strategies import ANATOMY, MODEL, case_build, report_on, rules
@@ -104,6 +105,44 @@ def bench_web(database: Path) -> None:
         pages = [len(client.get(f"/watches/{number}").content) / 1000 for number in (1, 2, 3)]
         tell("watch_page_html_largest", max(pages), "kB", bar=60, least=min(pages))
         bench_wire(client)
+
+
+LISTING = "Redshank dial\nSize: 28.5mm (1.122 in)\nThickness: 0.4 mm\nCentre hole: 1.95mm"
+
+
+def bench_beginning(database: Path) -> None:
+    """The first quarter of an hour with a watch of one's own: the slowest of its steps, each done often."""
+    open_workshop(database, MODEL)
+    connection = connect(database, MODEL)
+    furnish(connection)
+    connection.close()
+    bare = bare_client()
+    baseline = median_ms(lambda: bare.get("/"))
+    with TestClient(create_app(database, MODEL), base_url="http://127.0.0.1") as client:
+        begun = {"start": "family:diver-40", "listing": LISTING}
+        client.post("/begin", data=begun)
+        versions = iter(range(1, 10_000))
+
+        def figure() -> None:
+            version = next(versions)
+            form = {"version": str(version), "path": "case.dial_bore", "value": f"28.{50 + version % 30}"}
+            assert client.post("/watches/1/entries", data=form, headers=LIVE).status_code == 200
+
+        def reading() -> None:
+            client.post("/begin", data=begun, follow_redirects=False)
+
+        steps: dict[str, Callable[[], object]] = {
+            "begin_page": lambda: client.get("/begin"),
+            "begin_with_listing": reading,
+            "listing_read": lambda: client.get("/watches/1/listing"),
+            "figure_typed": figure,
+            "watch_assumed": lambda: client.get("/watches/1"),
+            "measure_next_assumed": lambda: client.get("/watches/1/measure"),
+            "round_page": lambda: client.get("/round/watch/1"),
+        }
+        for name, step in steps.items():
+            spent = median_ms(step, 15)
+            tell(name, spent, "ms", bar=100, bare_ms=baseline, ratio=spent / baseline)
 
 
 def bench_slider(folder: Path) -> None:
@@ -273,6 +312,7 @@ def main() -> None:
         database = Path(folder) / "bench.sqlite3"
         make_demo(database, MODEL)
         bench_web(database)
+        bench_beginning(Path(folder) / "own.sqlite3")
         bench_slider(Path(folder))
         bench_shelf(database)
 

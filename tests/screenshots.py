@@ -18,16 +18,13 @@ VIEWS = {
     "bench": ("/", "day"),
     "night-ferry-half-section": ("/watches/2", "day"),
     "night-ferry-hands": ("/watches/2?view=hands&stretch=1&check=hand_stack", "day"),
-    "orchard-unmeasured": ("/watches/3?check=rotor_clearance", "day"),
     "skerry-light-whole-night": ("/watches/1?view=whole&stretch=2", "night"),
     "skerry-light-front": ("/watches/1?view=front", "day"),
     "orchard-dial-back": ("/watches/3?view=back&check=dial_feet", "day"),
-    "night-ferry-what-if": (f"/watches/2?check=stem_height&try={SPACER}", "day"),
     "orchard-measure-next": ("/watches/3/measure", "day"),
     "house-rules": ("/rules?family=movement", "day"),
     "night-ferry-compare": ("/watches/2/compare", "day"),
     "shelf-dials": ("/shelf?kind=dial&for=2", "day"),
-    "part-lantern-hands": ("/parts/14", "day"),
     "measuring-card": (
         "/watches/2/card?path=dial.thickness&reading=0.40&reading=0.41&reading=0.40&reading=0.47",
         "day",
@@ -37,6 +34,9 @@ VIEWS = {
     "night-ferry-remedies": ("/watches/2/remedies?now=true", "day"),
     "movements-and-cases": ("/watches/2/pairs?kinds=movement-case", "day"),
     "finder": ("/watches/2/finder", "day"),
+    "begin": ("/begin", "day"),
+    "listing-read": ("/watches/3/listing", "day"),
+    "measuring-round": ("/round/watch/3", "day"),
 }
 
 
@@ -49,6 +49,24 @@ def take(driver: Chrome, address: str, name: str, theme: str) -> None:
     print(f"docs/screenshots/{name}.png")
 
 
+LISTING = """Redshank dial – sunray green
+Size: 26.4mm (1.039 in)
+Thickness: 0.4 mm, centre hole: 1.95mm
+Date window at 3, blue lume
+Feet for 3 and 3.8 o'clock crown
+1,830 sold | 4.8/5 | -15% this week
+$22.50"""
+
+
+def paste(driver: Chrome, address: str) -> None:
+    """A listing pasted and a measuring round begun, both for the picture."""
+    driver.get(f"{address}/watches/3/listing")
+    driver.execute_script("document.getElementById('paste-text').value = arguments[0]", LISTING)
+    driver.find_element(By.CSS_SELECTOR, ".paste .button").click()
+    driver.get(f"{address}/round/watch/3")
+    driver.find_element(By.CSS_SELECTOR, "main .button").click()
+
+
 def main() -> None:
     with TemporaryDirectory() as folder:
         process, address = serve(Path(folder) / "demo.sqlite3")
@@ -58,6 +76,7 @@ def main() -> None:
                 driver.get(f"{address}/watches/2?try={trial}")
                 driver.find_element(By.ID, "variant-name").send_keys(name + Keys.ENTER)
                 WebDriverWait(driver, 10).until(url_contains("/compare"))
+            paste(driver, address)
             for name, (path, theme) in VIEWS.items():
                 take(driver, address + path, name, theme)
         finally:

@@ -171,7 +171,7 @@ def test_a_second_tab_is_told_and_nothing_is_overwritten(browser: Chrome, addres
 def test_a_file_too_large_is_told_before_it_is_sent(browser: Chrome, address: str, tmp_path: Path) -> None:
     large = tmp_path / "large.json"
     large.write_bytes(b" " * 50_000_000)
-    browser.get(address)
+    browser.get(f"{address}/begin")
     browser.find_element(By.ID, "new-sheet").send_keys(str(large))
     browser.find_element(By.XPATH, "//button[.='Bring in']").click()
     wait(browser, lambda b: "50.0 MB" in b.find_element(By.ID, "new-sheet-told").text)

@@ -93,6 +93,8 @@ def find(request: Request, connection: Connection, number: int) -> Response:
     reports: Reports = request.app.state.reports
     report = reports.on(stored.build, rules)
     before = {name: finding.verdict for name, finding in report.findings.items()}
+    # Asked first: a search that ends meanwhile is told as ended only with all that it found.
+    finished = found.finished
     rows = [found_row(found, filling, stored.build, before) for filling in found.ranked()]
     context = {
         "find": found,
@@ -100,9 +102,10 @@ def find(request: Request, connection: Connection, number: int) -> Response:
         "watch": stored,
         "way": way_through(stored, report, "finder"),
         "rows": rows,
+        "finished": finished,
         "misses": [miss_row(found, missed, stored.build) for missed in found.misses],
         "most": MOST_FOUND,
-        "come": MOST_FOUND if found.finished else len(rows),
+        "come": MOST_FOUND if finished else len(rows),
     }
     fragments = wants_fragments(request)
     return render(

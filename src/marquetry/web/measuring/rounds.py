@@ -47,7 +47,8 @@ def show(request: Request, connection: Connection, what: RoundOf, which: str) ->
 def begin(request: Request, connection: Connection, what: RoundOf, which: str) -> Response:
     """Plan the round anew and take up its first step."""
     plan = planned(connection, what, which)
-    rounds.begin(connection, what, which, plan, verdicts_now(connection, what, which))
+    if plan:
+        rounds.begin(connection, what, which, plan, verdicts_now(connection, what, which))
     return _to(request, what, which)
 
 

@@ -10,7 +10,7 @@ from marquetry.core.sheet.described.target import WISHES, Wish
 from marquetry.core.sheet.entries import Json
 from marquetry.core.sheet.families import filled_up, nearest
 from marquetry.core.values.entry import parse_figure
-from marquetry.core.values.errors import DimensionError
+from marquetry.core.values.errors import DimensionError, NotFoundError
 from marquetry.store import watches
 from marquetry.store.families import usual_watches
 from marquetry.web.measuring.sent import Sent, first
@@ -64,9 +64,12 @@ def change_target(visit: Visiting, sent: SentForm) -> Response:
 def assume_rest(visit: Visiting, edit: Annotated[PathEdit, Form()]) -> Response:
     """Take what is not known of a part from the nearest family, by assumption only."""
     key = edit.path.partition(".")[0]
-    build = visit.stored.build
-    usual = nearest(build, [one for one in usual_watches(visit.connection) if one.has(key)])
-    words = f"assumed as in {usual.name}: {visit.model.anatomy.label_of(key)}"
+    build, label = visit.stored.build, visit.model.anatomy.part(key).label
+    known = [one for one in usual_watches(visit.connection) if one.has(key)]
+    if not known or not build.has(key):
+        raise NotFoundError(f"family with a {label.lower()}, or a {label.lower()} in this watch")
+    usual = nearest(build, known)
+    words = f"assumed as in {usual.name}: {label}"
     return _saved(visit, edit.version, filled_up(build, usual, key), words)
 
 
