@@ -14,7 +14,7 @@ from marquetry.store.database import transaction
 from marquetry.store.rounds import RoundOf, StoredRound
 from marquetry.web.measuring.round_view import Site, each_of, planned, round_page, subject_of, verdicts_now
 from marquetry.web.measuring.saving import save_card
-from marquetry.web.measuring.sent import Sent, first
+from marquetry.web.measuring.sent import Sent, first, whole
 from marquetry.web.site.addresses import addresses
 from marquetry.web.site.deps import Connection, SentForm
 from marquetry.web.site.pages import render
@@ -62,7 +62,7 @@ def _round(connection: Connection, what: RoundOf, which: str) -> StoredRound:
 @router.post("/taken", name="take_reading")
 def take(request: Request, connection: Connection, what: RoundOf, which: str, sent: SentForm) -> Response:
     """Save what was read, or keep one of several readings; then the next."""
-    found, number = _round(connection, what, which), int(first(sent, "step") or -1)
+    found, number = _round(connection, what, which), whole(sent, "step")
     typed, each = first(sent, "value"), first(sent, "each")
     if typed == SKIP:
         return skip(request, connection, what, which, number, each)

@@ -10,11 +10,10 @@ from marquetry.core.values.errors import SheetError
 from marquetry.store import house, photos, readings, shelf, watches
 from marquetry.store.database import Connection, transaction
 from marquetry.store.readings import Owner
-from marquetry.web.measuring.sent import Sent, first
+from marquetry.web.measuring.sent import Sent, first, whole, whole_number
 from marquetry.web.measuring.view import CardPage, Subject, card_page
 from marquetry.web.site.addresses import Address
 
-LONGEST_NUMBER = 12
 Taken = dict[str, Dimension]
 """What a card comes to: dimensions by their path below the part."""
 
@@ -55,7 +54,7 @@ def _taken(
     """What is to be saved: dimensions, the instrument's name, the single readings."""
     subject, tool = page.subject, page.chosen.instrument.name if page.chosen else ""
     if number := first(sent, "former"):
-        former = readings.reading_of(connection, owner, owner_id, subject.path, _whole(number))
+        former = readings.reading_of(connection, owner, owner_id, subject.path, whole_number(number))
         return {subject.below: former.dimension}, former.instrument, former.taken
     if page.direct.found is not None:
         return {subject.below: page.direct.found.dimension()}, tool, page.direct.found.readings
@@ -82,19 +81,13 @@ def _with(build: Build, prefix: str, taken: Taken) -> Build:
     return build
 
 
-def _whole(text: str) -> int:
-    if not text.isdecimal() or len(text) > LONGEST_NUMBER:
-        raise SheetError("the form", "a whole number", f"“{text[:40]}”")
-    return int(text)
-
-
 def save_card(connection: Connection, subject: Subject, number: int, sent: Sent) -> Taken:
     """Save what a card comes to, with readings and instrument, in one step. SheetError for nothing."""
     page = card_of(connection, subject, subject.owner, number, sent)
     taken, tool, single = _taken(connection, page, subject.owner, number, sent)
     prefix = subject.path.removesuffix(subject.below)
     with transaction(connection):
-        _save(connection, page, number, _whole(first(sent, "version")), taken)
+        _save(connection, page, number, whole(sent, "version"), taken)
         for below in taken:
             readings.tell_how(connection, subject.owner, number, f"{prefix}{below}", (tool, single))
     return taken

@@ -13,7 +13,7 @@ from marquetry.core.values.entry import parse_figure
 from marquetry.core.values.errors import DimensionError, NotFoundError
 from marquetry.store import watches
 from marquetry.store.families import usual_watches
-from marquetry.web.measuring.sent import Sent, first
+from marquetry.web.measuring.sent import Sent, first, whole
 from marquetry.web.site.deps import SentForm
 from marquetry.web.site.pages import render
 from marquetry.web.watch.forms import PathEdit
@@ -57,7 +57,7 @@ def change_target(visit: Visiting, sent: SentForm) -> Response:
         page = visit.page(visit.before, here="watch_parts")
         context = {"page": page, "typed": sent, "target_fault": str(error)}
         return render(visit.request, "watch/templates/parts.html", context, 422)
-    return _saved(visit, int(first(sent, "version") or 0), build, "what is wanted of it")
+    return _saved(visit, whole(sent, "version"), build, "what is wanted of it")
 
 
 @router.post("/assumed", name="assume_rest")
