@@ -11,10 +11,8 @@ from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.entries import Json
 from marquetry.core.sheet.kind import Kind
+from marquetry.core.values.dimension import Source
 from marquetry.core.values.figures import figure
-
-ALL = "all"
-"""What the button sends that takes everything but what has to be asked about."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,6 +26,8 @@ class ProposedRow:
     sure: str
     now: str
     asks: str = ""
+    stays: bool = False
+    """Whether what stands there was measured: a seller's word replaces it only where it is ticked."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,7 +80,8 @@ def _row(  # noqa: PLR0913, PLR0917  # a row has no fewer sources
     known = build.dimensions.get(path) if build is not None else None
     now = f"{figure(known.value)} {known.source.value}" if known else ""
     asks = next((slip.words for slip in listing.asks if slip.path == proposed.path), "")
-    return ProposedRow(sends, number + 1, label[0].upper() + label[1:], told, proposed.sure, now, asks)
+    stays = known is not None and known.source in {Source.MEASURED, Source.EXACT}
+    return ProposedRow(sends, number + 1, label[0].upper() + label[1:], told, proposed.sure, now, asks, stays)
 
 
 def _words(listing: Listing) -> str:
@@ -107,11 +108,11 @@ def _marked(listing: Listing) -> tuple[tuple[Marked, ...], ...]:
 def chosen_of(
     parts: tuple[ReadPart, ...], sent: list[str], *, everything: bool
 ) -> Mapping[int, frozenset[str]]:
-    """What is taken of each part: the proposals ticked, or all that need not be asked about."""
+    """What is taken of each part: the proposals ticked, or all that need not be asked about and was not measured."""
     if everything:
         return {
             number: frozenset(
-                [str(row.number - 1) for row in part.rows if row.sure != "ask"]
+                [str(row.number - 1) for row in part.rows if row.sure != "ask" and not row.stays]
                 + ([WORDS] if part.words else [])
             )
             for number, part in enumerate(parts)
@@ -122,6 +123,10 @@ def chosen_of(
         if number.isdecimal() and int(number) < len(parts):
             chosen.setdefault(int(number), set()).add(what)
     return {number: frozenset(what) for number, what in chosen.items()}
+
+
+def _unasked(part: ReadPart) -> list[str]:
+    return [str(row.number - 1) for row in part.rows if row.sure != "ask" and not row.stays]
 
 
 def taken_into(part: ReadPart, document: dict[str, Json], chosen: frozenset[str]) -> PartTaken | None:
