@@ -98,6 +98,10 @@ def tidy(value: object) -> object:
 def contributions_of(slopes: Mapping[str, float], trace: Trace) -> tuple[Contribution, ...]:
     """Each dimension's share of the variance, largest first; `slopes` are the partial derivatives by path."""
     variances = {path: (d * _of(trace, path).standard_uncertainty) ** 2 for path, d in slopes.items()}
+    return _ranked(variances, slopes)
+
+
+def _ranked(variances: Mapping[str, float], slopes: Mapping[str, float]) -> tuple[Contribution, ...]:
     total = sum(variances.values())
     ranked = sorted(variances, key=lambda path: (-variances[path], path))
     return tuple(Contribution(path, variances[path] / total, slopes[path]) for path in ranked if total > 0)
@@ -106,8 +110,12 @@ def contributions_of(slopes: Mapping[str, float], trace: Trace) -> tuple[Contrib
 def judge(check: str, number: Number, limits: Limits, trace: Trace) -> Finding:
     """Turn a sensitivity-carrying number into a finding: worst case, chance, contributions; first order."""
     value, slopes = float(nominal(number)), partials(number)
-    spread = sum(abs(d) * _of(trace, path).tol for path, d in slopes.items())
-    u = math.sqrt(sum((d * _of(trace, path).standard_uncertainty) ** 2 for path, d in slopes.items()))
+    spread, variances = 0.0, dict[str, float]()
+    # One walk over the dimensions gives both: this runs forty times a report.
+    for path, slope in slopes.items():
+        dimension = _of(trace, path)
+        spread += abs(slope) * dimension.tol
+        variances[path] = (slope * dimension.standard_uncertainty) ** 2
     low, high = value - spread, value + spread
     return Finding(
         check,
@@ -116,8 +124,9 @@ def judge(check: str, number: Number, limits: Limits, trace: Trace) -> Finding:
         value=value,
         low=low,
         high=high,
-        odds=limits.chance(value, u),
-        contributions=contributions_of(slopes, trace),
+        odds=limits.chance(value, math.sqrt(sum(variances.values()))),
+        contributions=_ranked(variances, slopes),
+        uses=trace.uses,
     )
 
 

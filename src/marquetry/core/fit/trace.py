@@ -121,7 +121,8 @@ class Trace:
 
     def dimension(self, path: str) -> Dimension | None:
         """The dimension in force at a path that was asked for."""
-        return self.moved.get(path) or self.build.dimensions.get(path)
+        moved = self.moved.get(path) if self.moved else None
+        return moved or self.build.dimensions.get(path)
 
     def known(self, path: str) -> bool:
         """Whether the entry is there, without asking for it."""

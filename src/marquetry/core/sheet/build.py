@@ -38,6 +38,7 @@ class Build:
     def _take(self, document: dict[str, Json], anatomy: Anatomy, read: Mapping[str, Dimensions]) -> None:
         self._document, self.anatomy, self._read = document, anatomy, read
         self.parts: Mapping[str, Json] = document["parts"]
+        self._has: dict[str, bool] = {}
 
     @cached_property
     def dimensions(self) -> Dimensions:
@@ -95,8 +96,12 @@ class Build:
 
     def has(self, path: str) -> bool:
         """Whether the part, or the entry of a part, is in the sheet; an empty list of spacers is none."""
-        found = self.at(path) if "." in path else self.parts.get(path)
-        return found is not None and found != []
+        # A report asks three hundred times, of a few dozen paths; a build never changes.
+        known = self._has.get(path)
+        if known is None:
+            found = self.at(path) if "." in path else self.parts.get(path)
+            known = self._has[path] = found is not None and found != []
+        return known
 
     def at(self, path: str) -> Json:
         """What stands at the path below `parts`, or None."""
@@ -117,7 +122,7 @@ class Build:
 
     def count(self, path: str) -> int:
         """How many things the list at the path holds."""
-        found = self.at(path)
+        found = self.at(path) if "." in path else self.parts.get(path)
         return len(found) if isinstance(found, list) else 0
 
     def with_entry(self, path: str, value: Json) -> "Build":

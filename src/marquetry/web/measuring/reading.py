@@ -108,7 +108,7 @@ def _marked(listing: Listing) -> tuple[tuple[Marked, ...], ...]:
 def chosen_of(
     parts: tuple[ReadPart, ...], sent: list[str], *, everything: bool
 ) -> Mapping[int, frozenset[str]]:
-    """What is taken of each part: the proposals ticked, or all that need not be asked about and was not measured."""
+    """What is taken of each part: the proposals ticked, or all that is sure and was not measured."""
     if everything:
         return {
             number: frozenset(

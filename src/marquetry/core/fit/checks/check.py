@@ -12,7 +12,7 @@ from typing import Literal, Protocol
 from marquetry.core.fit.columns import Columns, Judged, Slopes
 from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.rules import Rules
-from marquetry.core.fit.trace import Trace
+from marquetry.core.fit.trace import NOTHING_ASKED, Trace
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.verdict import Verdict
@@ -161,12 +161,13 @@ class Described(ABC):
         """Its finding by a reading that may have dimensions moved."""
         limits = trace.limits(self.key, self.limits)
         finding = self.judge(trace, limits)
-        uses = trace.uses
         if trace.absent or (finding is None and not trace.missing):
-            return Finding(self.name, Verdict.SKIPPED, limits, uses=uses)
+            return Finding(self.name, Verdict.SKIPPED, limits, uses=trace.uses)
         if trace.missing or finding is None:
-            return Finding(self.name, Verdict.UNMEASURED, limits, missing=tuple(trace.missing), uses=uses)
-        return replace(finding, uses=uses)
+            missing = tuple(trace.missing)
+            return Finding(self.name, Verdict.UNMEASURED, limits, missing=missing, uses=trace.uses)
+        # What one formula gave knows already all that was asked.
+        return finding if finding.uses is not NOTHING_ASKED else replace(finding, uses=trace.uses)
 
     @abstractmethod
     def judge(self, trace: Trace, limits: Limits) -> Finding | None:
