@@ -136,6 +136,7 @@ def test_points_are_clicked_in_a_photograph_one_after_the_other(
     browser.get(f"{address}/parts/1")
     browser.find_element(By.NAME, "photo").send_keys(str(file))
     browser.find_element(By.XPATH, "//button[.='Keep photograph']").click()
+    wait(browser, lambda b: b.find_elements(By.CSS_SELECTOR, "#photos img"))
     marks = "m1=0;0&m2=40;0&m3=0;30&m4=40;30"
     browser.get(f"{address}/parts/1/card?path=dial.feet.0.radius&photo=1&{marks}")
     # Marks at the corners of a square of paper, then the centre, then the place above it.
