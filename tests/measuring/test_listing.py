@@ -97,6 +97,29 @@ OURS: list[tuple[str, str, dict[str, Any]]] = [
      {"width": 20, "clasp_width": 18, "thickness": 4}),
     ('Redshank 40\nDiameter (in)  1.575\nLug to lug: 1 7/8"\nLug width (mm)\t20', "case",
      {"diameter": 40.005, "lug_to_lug": 47.625, "lug_width": 20}),
+    ("Case\nDiameter: Ø41mm (44 mm with crown)\n20 mm lugs\nwith crown 44 mm\nwide lume", "case",
+     {"diameter": 41, "lug_width": 20}),
+    ("Dial Ø28.5mm / 0.4mm\nCenter hole Ø2.0", "dial", {"diameter": 28.5, "thickness": 0.4, "centre_hole": 2.0}),
+    ("Hands\nhole: 1.80/1.50/0.90/0.25 mm", "hands",
+     {"h24.bore": 1.8, "hour.bore": 1.5, "minute.bore": 0.9, "seconds.bore": 0.25}),
+    ("Hands, holes: 150/90/20 (1/100 mm)\n8/12/12.5 mm, black", "hands",
+     {"hour.bore": 1.5, "minute.bore": 0.9, "seconds.bore": 0.2, "hour.length": 8, "minute.length": 12,
+      "seconds.length": 12.5}),
+    ("Hand set\n| Hand | Length | Hole |\n| Hour | 8.0 | 1.50 |\n| Minute | 12.0 | 0.90 |", "hands",
+     {"hour.length": 8, "hour.bore": 1.5, "minute.length": 12, "minute.bore": 0.9}),
+    ("Mouvement automatique\nDiamètre 11 1/2 lignes (26,0 mm)\nHauteur 3,9 mm", "movement",
+     {"diameter": 26, "face_to_back": 3.9}),
+    ("Movement Tern 26\nØ 11.5\"' / H 4.20 mm\n38 h power reserve, 25 jewels", "movement",
+     {"diameter": 25.9417, "face_to_back": 4.2}),
+    ("Insert, ceramic\n38 x 30.5 x 0.8 mm", "bezel_insert",
+     {"outer_diameter": 38, "inner_diameter": 30.5, "thickness": 0.8}),
+    ("Caseback O-ring 31.0mm x 0.6mm", "back_gasket", {"inner_diameter": 31, "cord": 0.6}),
+    ("Rubber strap 22mm\nThickness at lugs 4.5 mm, at the buckle 2.5mm\nLength 120/75 mm\n22mm at lugs / 18mm at buckle",
+     "strap", {"width": 22, "thickness": 4.5, "clasp_width": 18}),
+    ("Bracelet\nLink length 8.2 mm\nClasp length 38 mm", "strap", {"link_length": 8.2, "clasp_length": 38}),
+    ("Stem, 0.90 thread, 28 mm total length, 6 mm threaded", "stem",
+     {"thread": "0.90", "length": 28, "thread_length": 6}),
+    ("Chapter ring inner diameter 27.5mm, drop 0.3 mm", "chapter_ring", {"inner_diameter": 27.5, "drop": 0.3}),
     ("Case 40.0 ± 0.1 mm diameter; lug to lug: 46.8–47.2 mm; lug width ca. 20 mm; model 2850, 1,204 sold", "case",
      {"diameter": 40, "lug_to_lug": 47, "lug_width": 20}),
 ]  # fmt: skip
@@ -125,12 +148,41 @@ def test_a_doubt_that_is_told_is_kept_and_a_slip_is_asked_about() -> None:
     assert dial["asks"][0]["meant"] == pytest.approx(28.575)
 
 
+@pytest.mark.parametrize(
+    "line", ["Lug width 19 mm or 20mm", "Lug width 20 mm (0.75 in)", "Lug width 20 mm\nLug width: 22 mm"]
+)
+def test_two_figures_for_one_quantity_are_asked_about(line: str) -> None:
+    (case,) = told(f"Case\n{line}")
+    assert [(f["path"], f["sure"]) for f in case["fields"]] == [("lug_width", "ask")] * 2
+
+
+@pytest.mark.parametrize(
+    ("text", "unread", "notes"),
+    [
+        ("Case: 38mm diameter x 11.5mm thick", ["11.5mm thick"], []),
+        ("Case\nThickness 12.4 mm\nBack height 2.1 mm", [], ["Thickness 12.4 mm", "Back height 2.1 mm"]),
+        ("Strap\nLength 120/75 mm", [], ["Length 120/75 mm"]),
+        ("Movement\n38 h power reserve, 25 jewels, 4 Hz", ["4 Hz"], ["power reserve 38 h", "25 jewels"]),
+        ("Case\nwater resistant to 10 ATM, lot 17\n$12.50", ["lot 17"], []),
+    ],
+)
+def test_what_has_no_field_is_noted_or_left_unread(text: str, unread: list[str], notes: list[str]) -> None:
+    (found,) = told(text)
+    assert (found["unread"], found["notes"]) == (unread, notes)
+
+
+def test_a_kits_price_is_no_parts_price() -> None:
+    kit = told("Kit\n1x dial\n28.5 x 0.4 mm, $10\n1x strap\n20 mm wide\nAll for 180,00 EUR")
+    assert [part["price"] for part in kit] == [{"amount": 10.0, "currency": "USD"}, None]
+
+
 def test_denied_words_read_nothing_and_the_lume_is_not_the_dial() -> None:
     (found,) = told("Dial, silver\nno date or day, without lume\n28.5 x 0.4 mm\nblack hands")
     assert found["windows"] == []
     assert found["looks"] == {"colour": "silver"}
     (works,) = told("Movement\nno date, hacking; not hand-winding; 5 s/day, second time zone")
     assert works["functions"] == ["hacking"]
+    assert told("Movement\ndate without day")[0]["functions"] == ["date"]
 
 
 def test_the_builders_word_for_the_kind_comes_first() -> None:

@@ -6,7 +6,9 @@ DENIAL = re.compile(
     r"(?:\bno\b|\bnot\b|\bnon\b|\bwithout\b|\bw/o\b|\bohne\b|\bkeine?n?\b|\bsans\b|\bpas de\b|\bpas d'|\bnever\b|\bnor\b|\blacks\b)"
     r"(?:\s+(?:a|an|any|the|visible))?\s*-?\s*(?:\w+,?\s+(?:or|and|nor|oder|und|et|ou|/)\s+|\w+/)?$"
 )
-AFTERWARDS = re.compile(r"^\s*(?:free|less)\b|^\s*:?\s*(?:no|none|nein|non|without|not included|n/a)\b")
+AFTERWARDS = re.compile(
+    r"^\s*(?:free|less)\b|^\s*:?\s*(?:no|none|nein|non|without|not included|n/a)\s*(?:$|[,;.|)])"
+)
 
 
 def is_denied(plain: str, start: int, end: int | None = None) -> bool:

@@ -11,6 +11,7 @@ from marquetry.core.measuring.listing.labels import (
     LENGTH,
     PAIRS,
     THICKNESS,
+    TRIPLES,
     Named,
     labels_of,
 )
@@ -35,8 +36,13 @@ BETWEEN = re.compile(
     rf"{LOOSE}(?:(?:{FILLER})(?![a-z]){LOOSE})*(?P<unit>{ABOUT_THE_UNIT})?{LOOSE}(?:(?:{FILLER})(?![a-z]){LOOSE})*"
 )
 """What may stand between a label and its figure."""
-AFTER = re.compile(r"\s*(?:\([^)]*\)\s*)?(?:in |of |de |im |the |for the |at the |-)?\s*")
-ONLY_PART = re.compile(r"[\d\s.,x×*ø⌀mcin\"″'°±+\-/()]*")
+AFTER = re.compile(
+    r"\s*(?:\([^)]*\)\s*)?(?:in |of |de |im |the |for the |at (?:the )?|am |an der |aux? |a la |-)?\s*"
+)
+WITH_CROWN = re.compile(r"[\s(]*(?:with|incl(?:uding|\.)?|mit|avec)\s(?:the\s)?(?:crown|krone|couronne)\b")
+"""A case across with its crown is no dimension of the model."""
+ONE_IN_TWO_UNITS = re.compile(r"\s*[(/=\[]\s*")
+EITHER = re.compile(r"\s+(?:or|oder|ou)\s+")
 
 
 @dataclass(frozen=True, slots=True)
@@ -99,6 +105,7 @@ def fields_of(line: ListingLine, number: int, kind: Kind) -> Iterator[Proposed]:
         for lengths in lengths_in(line.plain)
         if not any(start < lengths.end and lengths.start < end for start, end in taken)
         and not is_trap(line.plain, lengths.start, lengths.end, has_unit=lengths.has_unit)
+        and not (kind.key == "case" and WITH_CROWN.match(line.plain, lengths.end))
     ]
     keys = tuple(path for path, _ in kind.quantities())
     names = labels_of(kind.key, keys)
@@ -120,11 +127,15 @@ def _angles(line: ListingLine, number: int, kind: Kind) -> Iterator[Proposed]:
 def _paired(place: Statement, figures: list[Lengths], labels: list[LabelAt]) -> Iterator[Proposed]:
     """Each figure with the label before it, or behind it where the statement begins with a figure."""
     figure_first = bool(figures) and (not labels or figures[0].start < labels[0].start)
+    last: Lengths | None = None
     for figure in figures:
         before = next((label for label in reversed(labels) if label.end <= figure.start), None)
         after = next((label for label in labels if label.start >= figure.end), None)
         gap = BETWEEN.fullmatch(place.line.plain, before.end, figure.start) if before else None
         behind = bool(after and AFTER.fullmatch(place.line.plain, figure.end, after.start))
+        if gap is None and before and last and last.start >= before.end and _says_again(place, last, figure):
+            gap = BETWEEN.fullmatch(place.line.plain, before.end, last.start)
+        last = figure
         if len(figure.values) > 1:
             yield from _of_pair(place, figure, before if gap else after if behind else None)
         elif behind and after and (figure_first or not gap) and not figure.is_thousands:
@@ -133,6 +144,14 @@ def _paired(place: Statement, figures: list[Lengths], labels: list[LabelAt]) -> 
             yield from _labelled(place, _with_unit(figure, gap["unit"]), before)
         elif not labels and figure.has_unit:
             yield from _alone(place, figure)
+
+
+def _says_again(place: Statement, first: Lengths, second: Lengths) -> bool:
+    """Whether the second stands for the same quantity as the first, and yet says something else."""
+    units = {first.values[-1].unit, second.values[-1].unit}
+    in_two_units = "in" in units and bool(units & {"mm", "cm"})
+    apart = ONE_IN_TWO_UNITS if in_two_units else EITHER
+    return apart.fullmatch(place.line.plain, first.end, second.start) is not None
 
 
 def _labelled(place: Statement, figure: Lengths, label: LabelAt) -> Iterator[Proposed]:
@@ -144,16 +163,20 @@ def _labelled(place: Statement, figure: Lengths, label: LabelAt) -> Iterator[Pro
             yield Proposed(
                 "thread", told[0].replace(",", "."), None, "", words, "said", place.number, start, end
             )
-    elif label.named.path:
+    elif label.named.path and not (
+        label.named.only_plausible and not _is_plausible(place, label.named.path, figure.values[0])
+    ):
         span = (label.start, label.end, figure)
         yield _proposed(place, label.named.path, figure.values[0], span, label.named)
 
 
 def _of_pair(place: Statement, figure: Lengths, label: LabelAt | None) -> Iterator[Proposed]:
-    """Two figures with a times sign: the two dimensions that such a part is sold by."""
-    paths = PAIRS.get(place.kind.key)
+    """Two or three figures with a times sign: the dimensions that such a part is sold by."""
+    paths = (PAIRS if len(figure.values) == len(("", "")) else TRIPLES).get(place.kind.key)
     if paths is None or len(figure.values) != len(paths) or (label is not None and not label.named.path):
         return
+    if figure.slashed and not ((label or figure.has_unit) and _are_plausible(place, paths, figure)):
+        return  # a choice of two sizes
     span = (label.start, label.end, figure) if label else (figure.start, figure.end, figure)
     for path, length in zip(paths, figure.values, strict=True):
         if not path:
@@ -163,17 +186,34 @@ def _of_pair(place: Statement, figure: Lengths, label: LabelAt | None) -> Iterat
 
 def _alone(place: Statement, figure: Lengths) -> Iterator[Proposed]:
     """One figure beside the part's own name, or alone on its line: what its size makes it most likely."""
-    lonely = not re.search(r"[a-z]", place.line.plain.replace("mm", ""))
+    own = place.line.plain[place.segment.start : place.segment.end] if _is_first(place) else place.line.plain
+    lonely = not re.search(r"[a-z]", own.replace("mm", ""))
     if (place.number > 0 and not lonely) or MADE_FOR.search(
         place.line.plain, place.segment.start, figure.start
     ):
         return
     length = figure.values[0]
     for path in ALONE.get(place.kind.key, ()):
-        if place.kind.anatomy.quantity_at(f"{place.kind.prefix}.{path}").is_plausible(length.value):
+        if _is_plausible(place, path, length):
             named = Named(re.compile(""), path, "likely")
             yield _proposed(place, path, length, (figure.start, figure.end, figure), named)
             return
+
+
+def _are_plausible(place: Statement, paths: tuple[str, ...], figure: Lengths) -> bool:
+    return all(
+        not path or _is_plausible(place, path, length)
+        for path, length in zip(paths, figure.values, strict=True)
+    )
+
+
+def _is_plausible(place: Statement, path: str, length: Length) -> bool:
+    return place.kind.anatomy.quantity_at(f"{place.kind.prefix}.{path}").is_plausible(length.value)
+
+
+def _is_first(place: Statement) -> bool:
+    """Whether the line begins with the statement."""
+    return not place.line.plain[: place.segment.start].strip()
 
 
 MADE_FOR = re.compile(r"\b(?:for|fits?|fitting|suits?|takes?|fur|pour|passend)\b")

@@ -17,7 +17,7 @@ HANDS = (
     ("seconds", r"\bsec(?:ond)?s?(?: hands?)?\b|\bsekunden?(?:zeiger)?\b|\b(?:aiguille des )?secondes?\b|\btrotteuse\b|\bsweep\b|\bsh\b"),
 )  # fmt: skip
 QUANTITIES = (
-    ("bore", r"\b(?:hole|bore|fit|tube|pipe|mounting|hub)s?(?: (?:sizes?|diameters?|[ø⌀]))?\b|\bfitting\b|\bloch(?:gros+e|durchmesser)?\b|\blocher\b|\bbohrung(?:en)?\b|\btrous?\b|\bcanons?\b|\balesages?\b|\bperçage\b"),
+    ("bore", r"\b(?:hole|bore|fit|tube|pipe|mounting|hub)s?(?: (?:sizes?|diameters?|[ø⌀]))?\b|\bfitting\b|\bloch(?:gros+e|durchmesser)?\b|\blocher\b|\bbohrung(?:en)?\b|\btrous?\b|\bcanons?\b|\balesages?\b|\bpercages?\b|\blochung(?:en)?\b"),
     ("length", r"\blengths?\b|\blong\b|\blange[n]?\b|\blang\b|\blongueurs?\b"),
 )  # fmt: skip
 OTHER = r"\bwidths?\b|\bthick(?:ness)?\b|\bweight\b|\bdials?\b|\bcases?\b|\bmovements?\b|\bbreite\b|\blargeur\b|\btail\b|\bheight\b"
@@ -46,6 +46,8 @@ class HandLines:
 
     hand: str = ""
     quantity: str = ""
+    columns: tuple[str, ...] = ()
+    """The quantities that a table's head names, in their order."""
 
     def fields_of(self, line: ListingLine, number: int) -> Iterator[Proposed]:
         """Every bore and length that the line tells."""
@@ -57,8 +59,13 @@ class HandLines:
         if not figures:
             self._carry(line, words)
             return
+        if self.columns and (in_columns := self._in_columns(line, number, figures, words)):
+            yield from in_columns
+            return
         for figure in figures:
-            if len(figure.values) >= len(ORDER) - 1:
+            if len(figure.values) >= len(ORDER) - 1 or (
+                figure.slashed and not _nearest(words, "other", line, figure)
+            ):
                 yield from _in_a_row(line, number, figure, words)
             elif len(figure.values) == 1:
                 yield from self._one(line, number, figure, words)
@@ -69,6 +76,22 @@ class HandLines:
         self.hand = hands[0].key if len(hands) == 1 and short else ""
         quantities = [word for word in words if word.what == "quantity"]
         self.quantity = quantities[0].key if quantities and short else ""
+        headed = tuple(word.key for word in words if word.what in {"quantity", "other"})
+        self.columns = headed if len(quantities) > 1 else self.columns if not headed else ()
+
+    def _in_columns(
+        self, line: ListingLine, number: int, figures: list[Lengths], words: list[HandWord]
+    ) -> list[Proposed]:
+        """A table's row: one hand, and a figure to each column."""
+        hands = [word for word in words if word.what == "hand"]
+        told = [(length, figure) for figure in figures for length in figure.values]
+        if len(hands) != 1 or len(told) != len(self.columns) or len(words) > 1:
+            return []
+        return [
+            _proposed((line, number), f"{hands[0].key}.{key}", length, (figure, hands), "said")
+            for key, (length, figure) in zip(self.columns, told, strict=True)
+            if key
+        ]
 
     def _one(
         self, line: ListingLine, number: int, figure: Lengths, words: list[HandWord]
@@ -145,15 +168,23 @@ def _nearest(words: list[HandWord], what: str, line: ListingLine, figure: Length
 
 def _in_a_row(line: ListingLine, number: int, figure: Lengths, words: list[HandWord]) -> Iterator[Proposed]:
     quantity = next((w for w in reversed(words) if w.what == "quantity" and w.end <= figure.start), None)
-    quantity = quantity or next((w for w in words if w.what == "quantity" and w.start >= figure.end), None)
+    behind = (w for w in words if w.what == "quantity" and w.start >= figure.end)
+    quantity = quantity or next((w for w in behind if "," not in line.plain[figure.end : w.start]), None)
     sure: Sure = "said" if quantity else "likely"
     key = quantity.key if quantity else _by_size(figure.values[0], has_unit=True)
     named = [w.key for w in words if w.what == "hand" and w.end <= figure.start]
-    order = tuple(named) if len(named) == len(figure.values) else ORDER
+    order = tuple(named) if len(named) == len(figure.values) else _usual_order(key, figure)
     near = [quantity] if quantity else []
     for hand, length in zip(order, figure.values, strict=False):
         if key:
             yield _proposed((line, number), f"{hand}.{key}", length, (figure, near), sure)
+
+
+def _usual_order(key: str, figure: Lengths) -> tuple[str, ...]:
+    """Hour, minute, seconds and then the fourth; bores that only fall go from the outermost post inwards."""
+    sizes = [length.value for length in figure.values]
+    falling = len(sizes) == len(ORDER) and sizes == sorted(sizes, reverse=True)
+    return ("h24", *ORDER[:-1]) if key == "bore" and falling else ORDER
 
 
 def _by_size(length: Length, *, has_unit: bool) -> str:

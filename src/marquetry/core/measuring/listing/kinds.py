@@ -6,7 +6,7 @@ from marquetry.core.measuring.listing.line import ListingLine
 
 WORDS: tuple[tuple[str, str], ...] = (
     ("crystal_gasket", r"(?:[io] ring )?(?:crystal|glass?) (?:gasket|seal)s?|(?:gasket|seal|i ring|dichtung|joint)s? (?:for|of|fur|de|du|pour)(?: the| le)? (?:crystals?|glass?|verre)|i rings?|glasdichtung(?:en)?|joint de (?:glace|verre)"),
-    ("back_gasket", r"(?:o ring )?(?:case )?back (?:gasket|seal|o ring)s?|(?:o ring )?(?:gasket|seal|o ring|dichtung|joint)s?(?: gaskets?)? (?:for|of|fur|de|du|pour)(?: the| le| den)? (?:case ?backs?|backs?|gehauseboden|boden|fonds?)|bodendichtung(?:en)?|joint de fond|gehausedichtung"),
+    ("back_gasket", r"(?:o ring )?(?:case ?)?back (?:gasket|seal|o ring)s?|(?:o ring )?(?:gasket|seal|o ring|dichtung|joint)s?(?: gaskets?)? (?:for|of|fur|de|du|pour)(?: the| le| den)? (?:case ?backs?|backs?|gehauseboden|boden|fonds?)|bodendichtung(?:en)?|joint de fond|gehausedichtung"),
     ("crown_gasket", r"(?:o ring )?crown (?:tube )?(?:gasket|seal|o ring)s?|(?:gasket|seal|o ring|dichtung|joint)s? (?:for|of|fur|de|du|pour)(?: the| la| die)? (?:crowns?|[a-z]*kronen?|couronnes?)|kronendichtung(?:en)?|joint de couronne"),
     ("bezel_insert", r"bezel inserts?|inserts?|lunetteneinlagen?|lunetten inlays?|inlays?|einlagen?"),
     ("chapter_ring", r"chapter rings?|rehauts?|inner rings?|hohenringe?"),

@@ -12,7 +12,7 @@ from marquetry.core.measuring.listing.result import Sure
 
 DIAMETER = r"\bdiameters?\b|\bdia\b\.?|\bdurchmesser\b|\bdiametre\b|[ø⌀]"
 THICKNESS = r"\bthickness(?:es)?\b|\bthick\b|\bdicke\b|\bdick\b|\bstarke\b|\bepaisseur\b|\bepais(?:se)?\b"
-HEIGHT = r"\bheight\b|\bhigh\b|\bhohe\b|\bhauteur\b"
+HEIGHT = r"\bheight\b|\bh\b(?=\s*[:=]?\s*\d)|\bhigh\b|\bhohe\b|\bhauteur\b"
 LENGTH = r"\blengths?\b|\blong\b|\blange[n]?\b|\blang\b|\blongueurs?\b"
 INNER = (
     r"\b(?:inner|inside|internal) (?:diameter|dia\b\.?|[ø⌀])|\binnendurchmesser\b|\bdiametre interieur\b|\binner\b|\bid\b"
@@ -22,9 +22,10 @@ OUTER = (
     r"\b(?:outer|outside|external) (?:diameter|dia\b\.?|[ø⌀])|\baussendurchmesser\b|\bausendurchmesser\b"
     r"|\bdiametre exterieur\b|\bouter\b|\bod\b|\baus?sen\b|\bexterieur\b"
 )
+AT_LUGS = r"\b(?:between|at) (?:the )?(?:lugs|lug end)\b|\b(?:am|zum|beim) (?:band)?anstos+\b|\baux cornes\b"
 BETWEEN_LUGS = (
-    r"\blug width\b|\blug size\b|\bstrap width\b|\bband width\b|\b(?:between|at) (?:the )?lugs\b|\blug distance\b"
-    r"|\banstos+breite\b|\bbandanstos+\b|\bbandbreite\b|\bstegbreite\b|\bentre ?cornes\b"
+    rf"{AT_LUGS}|\blug width\b|\blug size\b|\bstrap width\b|\bband width\b|\blug distance\b"
+    r"|\banstos+breite\b|\bbandanstos+\b|\bbreite (?:am|zum|beim) (?:band)?anstos+\b|\bbandbreite\b|\bstegbreite\b|\bentre ?cornes\b"
     r"|\blargeur (?:entre|aux) (?:les )?cornes\b"
 )
 THREAD = r"\bthread(?: size)?\b|\btap(?: size)?\b|\bgewinde\b|\bfiletage\b|\btaraudage\b"
@@ -52,16 +53,22 @@ def others(kind: str) -> str:
 
 @dataclass(frozen=True, slots=True)
 class Named:
-    """Words that name a quantity: the path they stand for, what is added to the figure, how sure it is."""
+    """Words that name a quantity: the path they stand for, what is added to the figure, how sure it is.
+
+    `only_plausible`: words that mean other things as well, and this only by the figure's size.
+    """
 
     pattern: re.Pattern[str]
     path: str = ""
     sure: Sure = "said"
     plus_mm: float = 0.0
+    only_plausible: bool = False
 
 
-def _named(path: str, pattern: str, sure: Sure = "said", plus_mm: float = 0.0) -> Named:
-    return Named(re.compile(pattern), path, sure, plus_mm)
+def _named(
+    path: str, pattern: str, sure: Sure = "said", plus_mm: float = 0.0, *, only_plausible: bool = False
+) -> Named:
+    return Named(re.compile(pattern), path, sure, plus_mm, only_plausible)
 
 
 DIAL_ROOM_MM = 0.10
@@ -79,6 +86,8 @@ CASE = (
         r"\blug (?:to|2) lug\b(?: (?:length|distance))?|\bl2l\b|\bhorn zu horn\b|\bcorne a corne\b",
     ),
     _named("lug_width", BETWEEN_LUGS),
+    _named("", r"\blug holes?\b|\bdrilled lugs\b|\blug (?:thickness|height|length)\b"),
+    _named("lug_width", r"\blugs\b", "likely", only_plausible=True),
     _named(
         "dial_bore",
         r"\bdial (?:size|opening|diameter)\b|\bzifferblatt(?:gros+e|durchmesser)?\b|\b(?:diametre|taille) (?:du )?cadran\b"
@@ -92,6 +101,7 @@ CASE = (
     ),
     _named("", rf"{THICKNESS}|{HEIGHT}|\bwithout crystal\b|\bwith crystal\b"),
     _named("diameter", DIAMETER),
+    _named("diameter", r"\bwidth\b|\bwide\b|\bbreite\b|\bbreit\b|\blargeur\b", "likely", only_plausible=True),
     _named("lug_to_lug", LENGTH),
     _named("", others("case")),
 )
@@ -153,13 +163,23 @@ CRYSTAL_GASKET = (
 STRAP = (
     _named(
         "clasp_width",
-        r"\b(?:width|breite|largeur) (?:at|an) (?:the |der )?(?:buckle|clasp|schlies+e)\b|\b(?:buckle|clasp)(?: (?:width|end|size))?\b|\btaper(?:s|ing|ed)? (?:down )?to\b|\bschlies+enbreite\b|\bschlies+e\b|\blargeur (?:a la |de (?:la )?)?boucle\b|\bboucle\b|\bfermoir\b",
+        r"\b(?:width|breite|largeur) (?:at|an) (?:the |der )?(?:buckle|clasp|schlies+e)\b|\b(?:buckle|clasp) (?:width|size)\b|\btaper(?:s|ing|ed)? (?:down )?to\b|\bschlies+enbreite\b|\blargeur (?:a la |de (?:la )?)?boucle\b",
     ),
+    _named("thickness", rf"(?:{THICKNESS}) {AT_LUGS}"),
+    _named("", rf"(?:{THICKNESS}) (?:at|an) (?:the |der )?(?:buckle|clasp|tip|end|schlies+e)\b"),
+    _named(
+        "clasp_width",
+        r"\b(?:buckle|clasp)(?: end)?\b|\bschlies+e\b|\bboucle\b|\bfermoir\b",
+        only_plausible=True,
+    ),
+    _named("width", AT_LUGS, only_plausible=True),
     _named(
         "width",
         rf"\bwidth (?:at|between) (?:the )?(?:lugs|case|lug end)\b|{BETWEEN_LUGS}|\bwidth\b|\bwide\b|\bbreite\b|\bbreit\b|\blargeur\b|\blug end\b",
     ),
     _named("thickness", THICKNESS),
+    _named("link_length", r"\blink length\b|\blength of (?:a|each|one) link\b|\bgliedlange\b"),
+    _named("clasp_length", r"\b(?:clasp|buckle) length\b|\blength of (?:the )?clasp\b|\bschlies+enlange\b"),
     _named("length", LENGTH),
     _named("", r"\bwrists?\b|\bholes?\b|\bcases?\b|\bkeepers?\b"),
 )
@@ -178,7 +198,10 @@ CROWN = (
     _named("diameter", rf"\bcrown (?:diameter|size)\b|\bsize\b|{DIAMETER}"),
 )
 STEM = (
-    _named("thread_length", r"\bthread(?:ed)? length\b|\blength of (?:the )?thread\b|\bgewindelange\b"),
+    _named(
+        "thread_length",
+        r"\bthread(?:ed)? length\b|\bthreaded\b(?! (?:crown|stem))|\blength of (?:the )?thread\b|\bgewindelange\b",
+    ),
     _named("thread", THREAD),
     _named("length", rf"\b(?:total|overall) length\b|{LENGTH}"),
     _named("", rf"{DIAMETER}|{others('stem')}"),
@@ -189,7 +212,7 @@ BY_KIND: dict[str, tuple[Named, ...]] = {
     "spring_bars": SPRING_BARS, "crown": CROWN, "stem": STEM,
 }  # fmt: skip
 PLAIN = {
-    "inner_diameter": INNER, "outer_diameter": OUTER, "thickness": THICKNESS, "rim_thickness": r"\brim thickness\b",
+    "inner_diameter": INNER, "outer_diameter": OUTER, "thickness": THICKNESS, "rim_thickness": r"\brim(?: thickness)?\b",
     "diameter": DIAMETER, "length": LENGTH, "width": r"\bwidth\b|\bbreite\b|\blargeur\b", "bore": r"\bbore\b|\bbohrung\b|\bhole\b",
 }  # fmt: skip
 """What names a quantity of any other kind of part, by its key."""
@@ -201,6 +224,11 @@ def labels_of(kind: str, keys: tuple[str, ...]) -> tuple[Named, ...]:
     known = BY_KIND.get(kind)
     return known or (
         *(_named(key, pattern) for key, pattern in PLAIN.items() if key in keys),
+        *(
+            _named(key, rf"\b{key.replace('_', ' ')}\b")
+            for key in keys
+            if key not in PLAIN and "." not in key
+        ),
         _named("", others(kind)),
     )
 
@@ -217,9 +245,17 @@ PAIRS: dict[str, tuple[str, str]] = {
     "spring_bars": ("length", "diameter"),
     "crystal_gasket": ("", "wall"),
 }
+TRIPLES: dict[str, tuple[str, str, str]] = {
+    "bezel_insert": ("outer_diameter", "inner_diameter", "thickness"),
+    "spacers": ("outer_diameter", "inner_diameter", "thickness"),
+    "chapter_ring": ("", "inner_diameter", ""),
+    "holder": ("outer_diameter", "inner_diameter", ""),
+}
+"""What three are, by kind."""
 """What two figures with a times sign between them are, by kind; what has no field is left out."""
 ALONE: dict[str, tuple[str, ...]] = {
     "case": ("diameter",), "dial": ("diameter", "thickness"), "crystal": ("diameter", "edge_thickness"),
-    "movement": ("diameter",), "strap": ("width",),
+    "movement": ("diameter",), "strap": ("width",), "crown": ("diameter",),
+    "bezel_insert": ("outer_diameter", "thickness"),
 }  # fmt: skip
 """What one figure beside nothing but the part's own name most likely is: the first that it may be by its size."""

@@ -8,23 +8,36 @@ from marquetry.core.values.entry import INCH_MM
 NUMBER = (
     r"(?:\d{1,3}\s+\d{1,2}/\d{1,3}(?![\d/])|\d{1,3}/\d{1,3}(?=\s*(?:in\b|inch|[\"″”]|''))|\d+(?:[.,]\d+)*)"
 )
-UNIT = r"(?:mm\b|millimet(?:er|re)s?\b|cm\b|inch(?:es)?\b|in\b(?!\s+(?:diam|thick|leng|width|height|total|stock|set|the))|[\"″”]|''|°|deg(?:rees)?\b)"
+LIGNE = r"lignes?\b|linien\b|‴|'{3}|\"'|″'|”'"
+LIGNE_MM = 2.2558
+"""The line of the old foot, by which the trade still names a movement's size."""
+HUNDREDTHS = r"\(?(?:in )?1/100\s*mm\)?|(?:in )?hundredths?\b"
+UNIT = rf"(?:{LIGNE}|{HUNDREDTHS}|mm\b|millimet(?:er|re)s?\b|cm\b|inch(?:es)?\b|in\b(?!\s+(?:diam|thick|leng|width|height|total|stock|set|the))|[\"″”]|''|°|deg(?:rees)?\b)"
 ONE = rf"(?P<one>{NUMBER})\s*(?P<one_unit>{UNIT})?"
 DOUBT = rf"\s*(?:±|\+\s?/\s?-|\+-)\s*(?P<doubt>\d+(?:[.,]\d+)?)\s*(?P<doubt_unit>{UNIT})?"
-TIMES = r"\s*[x×*]\s*(?:o\s|ø\s*)?"
+TIMES = r"\s*[x×*]\s*(?:o\s|[ø⌀]\s*)?"
 MORE = r"(?:\s*(?:/|,\s+(?:and\s+)?|\s+and\s+|\s*&\s*|;\s*|\|)\s*|\s+(?=\d+[.,]\d))"
 LIST = re.compile(
     rf"(?<![\w.,/])(?P<list>\d+(?:[.,]\d+)?(?:\s*mm)?(?:{MORE}\d+(?:[.,]\d+)?(?:\s*mm)?){{2,3}})\s*(?P<unit>{UNIT})?(?![\w/])"
 )
 PAIR = re.compile(
-    rf"(?<![\w.,/])(?P<first>{NUMBER})\s*(?P<first_unit>{UNIT})?{TIMES}(?P<second>{NUMBER})\s*(?P<second_unit>{UNIT})?(?!\s*[x×*]\s*\d)(?![\w/])"
+    rf"(?<![\w.,/])(?P<first>{NUMBER})\s*(?P<first_unit>{UNIT})?{TIMES}(?P<second>{NUMBER})\s*(?P<second_unit>{UNIT})?(?!\s*[x×*]\s*\d)(?![\w/]|[.,]\d)"
+)
+TRIPLE = re.compile(
+    rf"(?<![\w.,/])(?P<list>\d+(?:[.,]\d+)?(?:\s*mm)?(?:{TIMES}\d+(?:[.,]\d+)?(?:\s*mm)?){{2}})\s*(?P<unit>{UNIT})?(?!\s*[x×*]\s*\d)(?![\w/]|[.,]\d)"
+)
+SLASHED = re.compile(
+    rf"(?<![\w.,/])(?P<list>\d+(?:[.,]\d+)?(?:\s*mm)?\s*/\s*\d+(?:[.,]\d+)?)\s*(?P<unit>{UNIT})?(?!\s*/\s*\d)(?![\w/]|[.,]\d)"
 )
 RANGE = re.compile(
     rf"(?<![\w.,/])(?P<low>\d+(?:[.,]\d+)?)\s*(?P<low_unit>{UNIT})?\s*(?:-|\bto\b|\bbis\b|\ba\b)\s*(?P<high>\d+(?:[.,]\d+)?)\s*(?P<unit>{UNIT})(?![\w/])"
 )
 SINGLE = re.compile(rf"(?<![\w.,/]){ONE}(?:{DOUBT})?(?!\w)")
 ABOUT = re.compile(
-    r"(?:\bapprox(?:imately|\.)?|\baround|\babout|\bca\.?|\bcirca|~|≈|\benviron|\betwa|\bungefahr|\bc\.)\s*[:.]?\s*(?:ø\s*)?$"
+    r"(?:\bapprox(?:imately|\.)?|\baround|\babout|\bca\.?|\bcirca|~|≈|\benviron|\betwa|\bungefahr|\bc\.)\s*[:.]?\s*(?:[ø⌀]\s*)?$"
+)
+ABOUT_AFTER = re.compile(
+    r"\s*\(?\s*(?:approx(?:imately|\.)?|about|ca\.?|circa|environ|or so|roughly)\s*(?:$|[,;|)])"
 )
 ABOUT_TOL_MM = 0.15
 """What “about” is taken to mean."""
@@ -59,11 +72,13 @@ class Lengths:
     values: tuple[Length, ...]
     start: int
     end: int
+    slashed: bool = False
+    """Two with a stroke between: two sizes of one part, or a choice of one."""
 
     @property
     def has_unit(self) -> bool:
         """Whether a unit of length was written."""
-        return any(length.unit in {"mm", "in", "cm"} for length in self.values)
+        return any(length.unit in {"mm", "mm/100", "in", "cm", "ligne"} for length in self.values)
 
     @property
     def is_thousands(self) -> bool:
@@ -75,7 +90,14 @@ def lengths_in(plain: str) -> list[Lengths]:
     """Every figure or group of figures in the line, in order; figures inside words are none."""
     found: list[Lengths] = []
     free = plain
-    for pattern, read in ((LIST, _list), (PAIR, _pair), (RANGE, _range), (SINGLE, _single)):
+    for pattern, read in (
+        (LIST, _list),
+        (TRIPLE, _list),
+        (PAIR, _pair),
+        (SLASHED, _slashed),
+        (RANGE, _range),
+        (SINGLE, _single),
+    ):
         for match in pattern.finditer(free):
             lengths = read(match, plain)
             if lengths is not None:
@@ -90,6 +112,14 @@ def _list(match: re.Match[str], plain: str) -> Lengths | None:
     made = [_length(part, unit, match.start(), match.end(), plain) for part in parts]
     known = [length for length in made if length is not None]
     return Lengths(tuple(known), match.start(), match.end()) if len(known) == len(parts) else None
+
+
+def _slashed(match: re.Match[str], plain: str) -> Lengths | None:
+    """Two sizes with a stroke; a fraction of an inch, or of nothing at all, is none."""
+    if unit_of(match["unit"]) == "in" or not re.search(r"[.,]|mm", match[0]):
+        return None
+    both = _list(match, plain)
+    return None if both is None else replace(both, slashed=True)
 
 
 def _pair(match: re.Match[str], plain: str) -> Lengths | None:
@@ -129,8 +159,8 @@ def _length(number: str, unit: str, start: int, end: int, plain: str) -> Length 
     size = size_of(number)
     if size is None:
         return None
-    factor = {"in": INCH_MM, "cm": 10.0}.get(unit, 1.0)
-    about = bool(ABOUT.search(plain[:start]))
+    factor = {"in": INCH_MM, "cm": 10.0, "ligne": LIGNE_MM, "mm/100": 0.01}.get(unit, 1.0)
+    about = bool(ABOUT.search(plain[:start]) or ABOUT_AFTER.match(plain[end:]))
     digits = len(re.split(r"[.,]", number)[-1]) if re.search(r"[.,]", number) else 0
     return Length(
         round(size * factor, 6),
@@ -157,10 +187,14 @@ def size_of(number: str) -> float | None:
 
 
 def unit_of(written: str | None) -> str:
-    """`mm`, `cm`, `in`, `°`, or nothing."""
+    """`mm`, `mm/100`, `cm`, `in`, `ligne`, `°`, or nothing."""
     words = (written or "").strip()
     if not words:
         return ""
+    if re.match(LIGNE, words):
+        return "ligne"
+    if re.match(HUNDREDTHS, words):
+        return "mm/100"
     if words.startswith(INCHES):
         return "in"
     if words.startswith(("mm", "milli")):
@@ -189,13 +223,15 @@ def _is_same(first: Lengths, second: Lengths, plain: str) -> bool:
         second.values
     ):
         return False
-    if "in" not in units or not units & {"mm", "cm"}:
+    if not units & {"in", "ligne"} or not units & {"mm", "cm"}:
         return False
     return all(_agree(a, b) for a, b in zip(first.values, second.values, strict=True))
 
 
 def _agree(a: Length, b: Length) -> bool:
     """Whether one rounds to the other in either unit, to the last digit that was given."""
+    if "ligne" in {a.unit, b.unit}:
+        return abs(a.value - b.value) <= LIGNE_MM / 4  # a class of sizes: told to a half, never measured
     for inches, metric in ((a, b), (b, a)):
         if inches.unit == "in":
             step_mm = max(

@@ -16,6 +16,8 @@ def plain_letter(letter: str) -> str:
     """One small letter without its accent, so that places in the plain line are places in the seller's."""
     if letter in DASHES:
         return "-"
+    if letter in "øØ":
+        return "⌀"  # the sign, not the letter: a figure may stand right behind it
     if letter == "ß":
         return "s"
     if letter.isspace() and letter != "\t":

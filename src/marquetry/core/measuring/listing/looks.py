@@ -121,7 +121,7 @@ def _first(lines: list[ListingLine], table: dict[str, str], not_before: str) -> 
             and not (
                 not_before
                 and re.search(
-                    rf"(?:{LUME}|leuchtet|glows?|coating|hands?|numerals|indices|markers)\s*(?:colou?r|in)?\s*[:=]?\s*$",
+                    rf"(?:{LUME}|leuchtet|glows?|coating|antireflet\w*|entspiegel\w*|beschichtung|hands?|numerals|indices|markers)\s*(?:colou?r|in)?\s*[:=]?\s*$",
                     line.plain[: match.start()],
                 )
             )
@@ -145,10 +145,19 @@ def _glow(lines: Iterable[ListingLine]) -> str:
     return ""
 
 
+WATER = re.compile(r"(\d{1,4})\s*(m\b|meters?|metres?|meter|atm\b|bars?\b|ft\b|feet\b)")
+ABOUT_WATER = re.compile(r"water|wasser|etanche|\bwr\b|resist|dicht|atm|bar\b|\bdepth")
+
+
+def water_at(plain: str) -> list[tuple[int, int]]:
+    """Where in the line water ratings stand."""
+    return [match.span() for match in WATER.finditer(plain)] if ABOUT_WATER.search(plain) else []
+
+
 def water_bar(plain: str) -> str:
     """A water rating as claimed, in bar; nothing where none is."""
-    found = re.search(r"(\d{1,4})\s*(m\b|meters?|metres?|meter|atm\b|bars?\b|ft\b|feet\b)", plain)
-    if not found or not re.search(r"water|wasser|etanche|\bwr\b|resist|dicht|atm|bar\b|\bdepth", plain):
+    found = WATER.search(plain)
+    if not found or not ABOUT_WATER.search(plain):
         return ""
     number, unit = int(found[1]), found[2]
     bar = (

@@ -21,7 +21,7 @@ PRICE = re.compile(
     rf"|(?<![\w.,]){AMOUNT.format('second')}\s*(?P<after>[$€£¥]|{CODE}(?![a-z]))"
 )
 NOT_THE_PRICE = re.compile(
-    r"(?:\bshipping|\bpostage|\bp&p|\bversand(?:kosten)?|\bporto|\blivraison|\bport\b|\bwas\b|\binstead of|\bstatt|\bau lieu de|"
+    r"(?:\ball (?:for|together)|\bkit(?: price)?|\b(?:whole|complete) (?:kit|set|lot)|\bshipping|\bpostage|\bp&p|\bversand(?:kosten)?|\bporto|\blivraison|\bport\b|\bwas\b|\binstead of|\bstatt|\bau lieu de|"
     r"\bsave|\bsaving|\brrp|\buvp|\bold price|\bfrom\s+over|\boff\b|\bdeposit|\+)[^\d$€£]{0,14}$"
 )
 POSTAGE_AFTER = re.compile(r"\s*(?:shipping|postage|p&p|versand|livraison|off\b|extra)")
@@ -40,9 +40,9 @@ def price_of(lines: list[ListingLine]) -> tuple[float, str] | None:
     return None
 
 
-def has_price(plain: str) -> bool:
-    """Whether a price stands in the line, whoever's."""
-    return PRICE.search(plain) is not None
+def prices_at(plain: str) -> list[tuple[int, int]]:
+    """Where in the line prices stand, whatever they are asked for."""
+    return [match.span() for match in PRICE.finditer(plain)]
 
 
 def amount_of(written: str) -> float:

@@ -1,16 +1,17 @@
 """A listing read: its parts, each with its kind, its fields, its looks, its price, and what was not read."""
 
 import re
+from collections.abc import Iterator
 
 from marquetry.core.measuring.listing.denial import is_denied
 from marquetry.core.measuring.listing.fields import fields_of
 from marquetry.core.measuring.listing.hands import HandLines
 from marquetry.core.measuring.listing.kinds import heading_kind, kind_named, split
 from marquetry.core.measuring.listing.labels import BY_KIND
-from marquetry.core.measuring.listing.line import ListingLine, lines_of
-from marquetry.core.measuring.listing.looks import functions_of, looks_of, water_bar, windows_of
-from marquetry.core.measuring.listing.notes import noted, notes_of
-from marquetry.core.measuring.listing.price import has_price, price_of
+from marquetry.core.measuring.listing.line import ListingLine, Segment, lines_of
+from marquetry.core.measuring.listing.looks import functions_of, looks_of, water_at, windows_of
+from marquetry.core.measuring.listing.notes import figures_noted, noted_at, notes_of
+from marquetry.core.measuring.listing.price import price_of, prices_at
 from marquetry.core.measuring.listing.result import Doubted, Listing, Proposed, Sure
 from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.second_thought import second_thoughts
@@ -94,7 +95,7 @@ def _read(lines: list[ListingLine], anatomy: Anatomy, kind: str, sure: Sure) -> 
         kind, sure, _name(lines), kept, looks_of(lines, kind), functions, windows, price_of(lines),
         text="\n".join(line.text for line in lines),
     )  # fmt: skip
-    listing.notes = notes_of(lines) + _lengths_noted(kept, kind)
+    listing.notes = notes_of(lines) + figures_noted(lines, kind)
     listing.unread = [
         words for number, line in enumerate(lines) for words in _unread(line, number, fields, listing)
     ]
@@ -111,11 +112,6 @@ def _flatness(line: ListingLine, number: int) -> list[Proposed]:
                 Proposed("inner_dome", 0.0, None, "mm", words, "said", number, match.start(), match.end())
             ]
     return []
-
-
-def _lengths_noted(fields: list[Proposed], kind: str) -> list[str]:
-    """A strap's length is a note as well: no check computes with it."""
-    return [f.words for f in fields if kind == "strap" and f.path == "length"]
 
 
 def _settled(fields: list[Proposed]) -> list[Proposed]:
@@ -153,25 +149,30 @@ def _agree(one: Proposed, other: Proposed) -> bool:
 
 
 def _unread(line: ListingLine, number: int, fields: list[Proposed], listing: Listing) -> list[str]:
-    """The statements of a line that hold a figure of which nothing was made."""
-    read = [(f.start, f.end) for f in fields if f.line == number]
+    """What of a line holds a figure of which nothing was made: no field, price, note or water rating."""
     if heading_kind(line):
         return []
-    if not read and not _made_of(line.plain, listing):
-        return [line.text] if line.has_figure else []
-    return [
-        line.words(segment.start, segment.end)
-        for segment in line.segments()
-        if any(letter.isdigit() for letter in line.plain[segment.start : segment.end])
-        and not any(start < segment.end and segment.start < end for start, end in read)
-        and not _made_of(line.plain[segment.start : segment.end], listing)
-        and read
-    ]
+    made = [(f.start, f.end) for f in fields if f.line == number]
+    made += noted_at(line.plain) + prices_at(line.plain)
+    made += water_at(line.plain) if "water_rating" in listing.looks else []
+    if not made:
+        return [line.text] if line.has_figure and line.text not in listing.notes else []
+    left = [line.words(*gap).strip(" ,;:/x×-") for segment in line.segments() for gap in _gaps(segment, made)]
+    return [words for words in left if _has_figure(words) and words not in listing.notes]
 
 
-def _made_of(plain: str, listing: Listing) -> bool:
-    """Whether something else than a field is made of the words: a price, a note, a water rating."""
-    return has_price(plain) or noted(plain) or ("water_rating" in listing.looks and bool(water_bar(plain)))
+def _gaps(segment: Segment, made: list[tuple[int, int]]) -> Iterator[tuple[int, int]]:
+    """What is left of a statement between the places of which something was made."""
+    start = segment.start
+    for first, last in sorted(made):
+        if first < segment.end and start < last:
+            yield start, max(start, first)
+            start = last
+    yield start, max(start, segment.end)
+
+
+def _has_figure(words: str) -> bool:
+    return any(letter.isdigit() for letter in words)
 
 
 def _slips(proposed: Proposed, anatomy: Anatomy, prefix: str) -> list[Doubted]:
