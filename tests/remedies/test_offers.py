@@ -8,6 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from marquetry.core.fit.figures import figures_of
 from marquetry.core.fit.schools import SCHOOLS
 from marquetry.core.fit.squeeze_pairs import Size, squeeze_pairs
 from marquetry.core.remedies.fits import ADJUSTMENTS
@@ -37,7 +38,7 @@ def refuse_broken_promises(build: Build, found: Offers) -> None:
         assert item["worsens"] == [name for name, turn in change.items() if turn > 0], item["title"]
         if item["kind"] != "none":
             assert item["clashes_left"] == after.count(Verdict.CLASH)
-            assert item["mends"]
+            assert item["mends"] or item["kind"] == "links_out"
 
 
 @pytest.mark.parametrize("number", CLASHING)
@@ -150,6 +151,32 @@ def test_schools_decide_between_what_mends_as_well() -> None:
     with pytest.raises(SheetError, match="pads or new_holes"):
         rules({"school_feet": "glue everything"}).check("school_feet")
     assert all(choice.reason for school in SCHOOLS for choice in school.practices)
+
+
+def test_ways_to_the_same_watch_stand_together() -> None:
+    for remedy in offers_for(case_build(12)).remedies:
+        if remedy.idea.kind == "taped_ring":
+            assert [(o.kind, o.undo) for o in remedy.others] == [("notch_off", False), ("other_ring", True)]
+            assert all(o.build.document == remedy.idea.build.document for o in remedy.others)
+            break
+    else:
+        pytest.fail("no ring was taped")
+
+
+@pytest.mark.parametrize(
+    ("links", "kind", "told"),
+    [(22, "links_out", "Take 9 links out"), (14, "links_out", "Take 1 link out"), (13, "", ""),
+     (11, "links_in", "Put 2 links more into")],
+)  # fmt: skip
+def test_a_bracelet_is_brought_to_the_wrist(links: int, kind: str, told: str) -> None:
+    found = offers_for(case_build(17).with_entry("strap.links", links))
+    assert [errand.idea.kind for errand in found.errands] == [kind] * bool(kind)
+    for errand in found.errands:
+        assert errand.idea.title.startswith(told)
+        assert not errand.mends + errand.worsens
+        assert figures_of(MODEL, errand.idea.build, errand.report.rules)["links_to_take_out"].value == 0
+        assert errand.idea.title in remedies_told(MODEL, found)
+    assert offers_for(case_build(1)).errands == ()
 
 
 def test_where_nothing_mends_the_parts_that_disagree_are_named() -> None:

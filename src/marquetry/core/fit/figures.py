@@ -21,6 +21,7 @@ from marquetry.core.values.number import Number
 if TYPE_CHECKING:  # a model holds the figures and stands above them
     from marquetry.core.fit.model import Model
 
+LINKS_OUT = "links_to_take_out"
 FOR_THE_CLASP_MM = 8.0
 """What a bracelet is worn wider than the wrist is round."""
 
@@ -75,9 +76,7 @@ def links_to_take_out(r: Trace) -> Number | None:
 FIGURES = (
     Figure("watch_height", "Height over all", ("case", "crystal", "case_back"), watch_height),
     Figure("bracelet_links", "Links wanted", ("strap", "case"), links_wanted, unit=""),
-    Figure(
-        "links_to_take_out", "Links to take out", ("strap", "case"), links_to_take_out, unit="", whole=True
-    ),
+    Figure(LINKS_OUT, "Links to take out", ("strap", "case"), links_to_take_out, unit="", whole=True),
     Figure("stem_target", "Stem's length", ("case", "crown", "movement"), stem_target),
     Figure("stack", "Seat to movement", ("dial",), stack),
     Figure("dial_to_crystal", "Dial to crystal", ("case", "crystal"), dial_to_crystal),

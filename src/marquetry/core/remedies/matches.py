@@ -56,6 +56,8 @@ def _notches(build: Build) -> Iterator[Idea]:
         return
     by_eye = build.with_entry(RING, False)  # noqa: FBT003
     yield Idea("taped_ring", "Set the ring by eye and hold it with a strip of tape over its notch", by_eye, 1)
+    title = "File the ring's notch off and set the ring by eye"
+    yield Idea("notch_off", title, by_eye, 2, undo=False, caution=DUST)
     yield Idea("other_ring", "A ring without a notch, set by eye", by_eye, 3)
     title = "A case with a detent for the ring's notch"
     yield Idea("other_case", title, build.with_entry(CASE, True), 5)  # noqa: FBT003

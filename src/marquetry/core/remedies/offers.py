@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.report import Report, report_on
 from marquetry.core.fit.rules import Rules
-from marquetry.core.remedies import calendar, feet, fits, hands, matches, spacers, tabs
+from marquetry.core.remedies import calendar, feet, fits, hands, links, matches, spacers, tabs
 from marquetry.core.remedies.idea import Idea
 from marquetry.core.remedies.patch import Operation, patch_between
 from marquetry.core.remedies.probe import aim_of, solve
@@ -45,13 +45,17 @@ _RANK = {Verdict.CLASH: 3, Verdict.TIGHT: 2, Verdict.UNMEASURED: 1, Verdict.CLEA
 
 @dataclass(frozen=True, slots=True)
 class Remedy:
-    """An idea that was tried: what it mends, what it worsens, and the report of the watch with it."""
+    """An idea that was tried: what it mends, what it worsens, and the report of the watch with it.
+
+    `others` are further ways to the very same watch: filed off or held with tape, bought or lengthened.
+    """
 
     idea: Idea
     report: Report
     patch: tuple[Operation, ...]
     mends: tuple[str, ...]
     worsens: tuple[str, ...]
+    others: tuple[Idea, ...] = ()
 
     @property
     def clashes(self) -> int:
@@ -80,10 +84,14 @@ class Disagreement:
 
 @dataclass(frozen=True, slots=True)
 class Offers:
-    """All remedies, the best first; `disagreements` only where none leaves the watch without a clash."""
+    """All remedies, the best first; `disagreements` only where none leaves the watch without a clash.
+
+    `errands` mend nothing that is judged and are to be done all the same.
+    """
 
     remedies: tuple[Remedy, ...]
     disagreements: tuple[Disagreement, ...]
+    errands: tuple[Remedy, ...] = ()
 
 
 def offers(build: Build, rules: Rules) -> Offers:
@@ -99,7 +107,8 @@ def offers(build: Build, rules: Rules) -> Offers:
     ranked = sorted(_distinct(found), key=lambda remedy: _rank(remedy, schools))
     ranked = list(_once_a_pair(ranked))[:MOST_OFFERED]
     left = before.count(Verdict.CLASH) and not any(remedy.clashes == 0 for remedy in ranked)
-    return Offers(tuple(ranked), tuple(_disagreements(build, before)) if left else ())
+    errands = tuple(_tried(build, before, links.errands(build, before)))
+    return Offers(tuple(ranked), tuple(_disagreements(build, before)) if left else (), errands)
 
 
 def _is_handy(remedy: Remedy) -> bool:
@@ -114,18 +123,14 @@ def _ideas(build: Build, report: Report, checks: Iterable[str]) -> Iterator[Idea
 
 
 def _tried(build: Build, before: Report, ideas: Iterable[Idea]) -> list[Remedy]:
-    """Run each idea through the whole report; the same watch is tried once, under its first name."""
-    seen: set[str] = set()
-    tried = []
+    """Run each idea through the whole report; the same watch is tried once, with all the ways to it."""
+    by_watch: dict[str, list[Idea]] = {}
     for idea in ideas:
-        key = repr(idea.build.document)
-        if key not in seen:
-            seen.add(key)
-            tried.append(_tried_one(build, before, idea))
-    return tried
+        by_watch.setdefault(repr(idea.build.document), []).append(idea)
+    return [_tried_one(build, before, first, others) for first, *others in by_watch.values()]
 
 
-def _tried_one(build: Build, before: Report, idea: Idea) -> Remedy:
+def _tried_one(build: Build, before: Report, idea: Idea, others: list[Idea]) -> Remedy:
     after = report_on(idea.build, before.rules.of(idea.build))
     turned = {
         name: _RANK[finding.verdict] - _RANK[before.findings[name].verdict]
@@ -137,7 +142,13 @@ def _tried_one(build: Build, before: Report, idea: Idea) -> Remedy:
         tuple(patch_between(build.document, idea.build.document)),
         tuple(name for name, change in turned.items() if change < 0),
         tuple(name for name, change in turned.items() if change > 0),
+        tuple({_steps(other): other for other in others if _steps(other) != _steps(idea)}.values()),
     )
+
+
+def _steps(idea: Idea) -> tuple[str, ...]:
+    """What is done, in whichever order."""
+    return tuple(sorted(idea.kind.split("+")))
 
 
 def _second_steps(build: Build, before: Report, singles: list[Remedy]) -> Iterator[Remedy]:
@@ -192,7 +203,7 @@ def _once_a_pair(ranked: Iterable[Remedy]) -> Iterator[Remedy]:
     """Of the same steps in another order, or to another figure, only the best; single steps all stay."""
     seen: set[tuple[str, ...]] = set()
     for remedy in ranked:
-        steps = tuple(sorted(remedy.idea.kind.split("+")))
+        steps = _steps(remedy.idea)
         if len(steps) == 1 or steps not in seen:
             seen.add(steps)
             yield remedy

@@ -11,7 +11,7 @@ from starlette.responses import Response
 from marquetry.core.fit.report import Report
 from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.squeeze_pairs import DIAMETER, WALL, Pairs, Size, squeeze_pairs
-from marquetry.core.remedies.idea import EFFORT_WORDS
+from marquetry.core.remedies.idea import EFFORT_WORDS, Idea
 from marquetry.core.remedies.offers import Remedy, offers
 from marquetry.core.section.lay_out import lay_out
 from marquetry.core.sheet.difference import difference
@@ -29,13 +29,14 @@ TurnTold = tuple[str, Verdict, Verdict]
 
 @dataclass(frozen=True, slots=True)
 class RemedyRow:
-    """One remedy as the page shows it; `query` is the trial that it is."""
+    """One remedy as the page shows it; `query` is the trial that it is, `others` come with their effort."""
 
     remedy: Remedy
     thumb: Scene
     mends: tuple[TurnTold, ...]
     worsens: tuple[TurnTold, ...]
     effort: str
+    others: tuple[tuple[str, str], ...]
     query: str
 
 
@@ -48,9 +49,15 @@ def _row(visit: Visit, before: Report, remedy: Remedy) -> RemedyRow:
         thumb,
         _turns(before, remedy, remedy.mends),
         _turns(before, remedy, remedy.worsens),
-        EFFORT_WORDS[remedy.idea.effort],
+        _effort(remedy.idea),
+        tuple((other.title, _effort(other)) for other in remedy.others),
         f"?{urlencode({'try': edits})}",
     )
+
+
+def _effort(idea: Idea) -> str:
+    undone = "can be undone" if idea.undo else "cannot be undone"
+    return f"{EFFORT_WORDS[idea.effort]} · {undone}"
 
 
 def _turns(before: Report, remedy: Remedy, names: tuple[str, ...]) -> tuple[TurnTold, ...]:
@@ -93,6 +100,7 @@ def show(visit: Visiting, more: Annotated[bool, Query()] = False, now: bool = Fa
         "way": visit.way("remedies"),
         "before": before,
         "rows": [_row(visit, before, remedy) for remedy in shown],
+        "errands": [_row(visit, before, errand) for errand in found.errands],
         "hidden": len(found.remedies) - len(shown),
         "disagreements": [(visit.model.check(d.check), d) for d in found.disagreements],
         "pairs": _pairs(visit, rules),
