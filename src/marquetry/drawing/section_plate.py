@@ -133,7 +133,7 @@ def _overall(section: Section, sheet: Sheet, window: Window) -> Iterator[Mark]:
         head = ((x, tip), (x - ARROW_HALF, tip + way * 1.6), (x + ARROW_HALF, tip + way * 1.6))
         yield Line(head, "overall-head", closed=True)
     words = f"{figure(told.value)} ±{figure(told.high - told.value)} over all"
-    yield Label((x, high + 1.8), words, "figure halo", 3.6, "middle")
+    yield Label((x - 1.5, high + 1.8), words, "figure halo", 3.6)
 
 
 def _press_plan(section: Section, sheet: Sheet) -> Iterator[Mark]:

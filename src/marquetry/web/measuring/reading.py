@@ -6,7 +6,7 @@ from itertools import pairwise
 
 from marquetry.core.measuring.listing.read import read_listing
 from marquetry.core.measuring.listing.result import Listing, Proposed
-from marquetry.core.measuring.listing.taken import WORDS, PartTaken, take
+from marquetry.core.measuring.listing.taken import WORDS, PartTaken, looks_told, take
 from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.entries import Json
@@ -65,7 +65,7 @@ def _read(number: int, listing: Listing, anatomy: Anatomy, build: Build | None) 
         if kind
         else ()
     )
-    return ReadPart(listing, kind, _marked(listing), rows, _words(listing), f"{number}:{WORDS}")
+    return ReadPart(listing, kind, _marked(listing), rows, _words(listing, kind), f"{number}:{WORDS}")
 
 
 def _row(  # noqa: PLR0913, PLR0917  # a row has no fewer sources
@@ -84,8 +84,9 @@ def _row(  # noqa: PLR0913, PLR0917  # a row has no fewer sources
     return ProposedRow(sends, number + 1, label[0].upper() + label[1:], told, proposed.sure, now, asks, stays)
 
 
-def _words(listing: Listing) -> str:
-    told = [f"{key} {words}" for key, words in listing.looks.items()]
+def _words(listing: Listing, kind: Kind | None) -> str:
+    labels = {look.key: look.label for look in kind.looks} if kind else {}
+    told = [f"{labels.get(key, key)}: {words}" for key, words in looks_told(listing).items()]
     for what, names in (("does", listing.functions), ("windows", listing.windows)):
         told += [f"{what}: {', '.join(names)}"] if names else []
     return "; ".join(filter(None, [listing.name, *told]))

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from marquetry.core.measuring.listing.result import Listing
 from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.described.looks import WATER_RATING
 from marquetry.core.sheet.entries import Json, dimension_as_json
 from marquetry.core.sheet.families import LISTING
 from marquetry.core.sheet.kind import Kind
@@ -50,9 +51,14 @@ def _alone(document: dict[str, Json], kind: Kind) -> Build:
     return Build.empty(kind.label, kind.anatomy).with_parts({kind.key: kind.held(sided)})
 
 
+def looks_told(listing: Listing) -> dict[str, str]:
+    """How the part looks, in words that stand alone: a water rating with its unit."""
+    return {key: f"{words} bar" if key == WATER_RATING.key else words for key, words in listing.looks.items()}
+
+
 def _with_words(build: Build, listing: Listing, kind: Kind) -> Build:
     """The build with name, looks, functions and windows as told; what it is called already stays."""
-    told: dict[str, Json] = dict(listing.looks)
+    told: dict[str, Json] = dict(looks_told(listing))
     if not build.at(f"{kind.prefix}.name") and listing.name:
         told["name"] = listing.name
     if listing.functions:
