@@ -25,7 +25,8 @@ from marquetry.core.values.entry import INCH_MM
 
 FILLER = (
     r"is|are|of|approx(?:imately|\.)?|around|about|ca\.?|circa|c\.|environ|etwa|ungefahr|de|von|the|size|max\.?|min\.?|"
-    r"diameter|in|with|at|ist|est|total|overall|nominal|exactly|only|just|range|each|per|hands?"
+    r"diameter|in|with|at|ist|est|total|overall|nominal|exactly|only|just|range|each|per|hands?|"
+    r"its|their|has|have|accepted|needed|required|supported|measures?|measuring|dial|case|crystal|movement|strap|insert|hole|mesure|misst"
 )
 ABOUT_THE_UNIT = (
     r"[(\[]\s*(?:in\s+)?(?:mm|millimet(?:er|re)s?|cm|in|inch(?:es)?|\"|″)\s*[)\]]|\bin (?:mm|inch(?:es)?)\b"
@@ -37,7 +38,7 @@ BETWEEN = re.compile(
 )
 """What may stand between a label and its figure."""
 AFTER = re.compile(
-    r"\s*(?:\([^)]*\)\s*)?(?:in |of |de |im |the |for the |at (?:the )?|am |an der |aux? |a la |-)?\s*"
+    r"\s*(?:\([^)]*\)\s*)?(?:in |of |de |im |the |for the |at (?:the )?|am |an der |aux? |a la |-){0,2}\s*"
 )
 WITH_CROWN = re.compile(r"[\s(]*(?:with|incl(?:uding|\.)?|mit|avec)\s(?:the\s)?(?:crown|krone|couronne)\b")
 """A case across with its crown is no dimension of the model."""
@@ -138,12 +139,26 @@ def _paired(place: Statement, figures: list[Lengths], labels: list[LabelAt]) -> 
         last = figure
         if len(figure.values) > 1:
             yield from _of_pair(place, figure, before if gap else after if behind else None)
-        elif behind and after and (figure_first or not gap) and not figure.is_thousands:
+        elif (
+            behind
+            and after
+            and (figure_first or not gap or _suits_better(place, figure, after, before))
+            and not figure.is_thousands
+        ):
             yield from _labelled(place, figure, after)
         elif gap and before:
             yield from _labelled(place, _with_unit(figure, gap["unit"]), before)
-        elif not labels and figure.has_unit:
+        elif figure.has_unit and (not labels or (figure is figures[0] and not before)):
             yield from _alone(place, figure)
+
+
+def _suits_better(place: Statement, figure: Lengths, after: LabelAt, before: LabelAt | None) -> bool:
+    """Whether only the label behind a figure names what such a figure plausibly is."""
+    length, paths = figure.values[0], (after.named.path, before.named.path if before else "")
+    if not all(paths) or "thread" in paths:
+        return False
+    behind, ahead = (_is_plausible(place, path, length) for path in paths)
+    return behind and not ahead
 
 
 def _says_again(place: Statement, first: Lengths, second: Lengths) -> bool:
@@ -172,9 +187,14 @@ def _labelled(place: Statement, figure: Lengths, label: LabelAt) -> Iterator[Pro
 
 def _of_pair(place: Statement, figure: Lengths, label: LabelAt | None) -> Iterator[Proposed]:
     """Two or three figures with a times sign: the dimensions that such a part is sold by."""
-    paths = (PAIRS if len(figure.values) == len(("", "")) else TRIPLES).get(place.kind.key)
-    if paths is None or len(figure.values) != len(paths) or (label is not None and not label.named.path):
+    paths: tuple[str, ...] | None = (PAIRS if len(figure.values) == len(("", "")) else TRIPLES).get(
+        place.kind.key
+    )
+    if paths is None or len(figure.values) != len(paths):
         return
+    if label is not None and label.named.path not in paths:
+        return
+    paths = _turned(place, paths, figure)
     if figure.slashed and not ((label or figure.has_unit) and _are_plausible(place, paths, figure)):
         return  # a choice of two sizes
     span = (label.start, label.end, figure) if label else (figure.start, figure.end, figure)
@@ -182,6 +202,17 @@ def _of_pair(place: Statement, figure: Lengths, label: LabelAt | None) -> Iterat
         if not path:
             continue
         yield _proposed(place, path, length, span, Named(re.compile(""), path, "likely"))
+
+
+def _turned(place: Statement, paths: tuple[str, ...], figure: Lengths) -> tuple[str, ...]:
+    """The paths the other way round, where only so an outer is not less than its inner, or each is plausible."""
+    if not all(paths) or len(paths) > len(("", "")):
+        return paths
+    first, second = (length.value for length in figure.values)
+    inside_out = paths[0].startswith("outer") and first < second
+    back = paths[::-1]
+    only_back = not _are_plausible(place, paths, figure) and _are_plausible(place, back, figure)
+    return back if inside_out or only_back else paths
 
 
 def _alone(place: Statement, figure: Lengths) -> Iterator[Proposed]:

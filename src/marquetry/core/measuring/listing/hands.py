@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from itertools import pairwise
 
-from marquetry.core.measuring.listing.lengths import Length, Lengths, lengths_in
+from marquetry.core.measuring.listing.lengths import ANY_ROW, Length, Lengths, lengths_in
 from marquetry.core.measuring.listing.line import ListingLine, Segment
 from marquetry.core.measuring.listing.result import Proposed, Sure
 from marquetry.core.measuring.listing.traps import is_trap
@@ -53,7 +53,7 @@ class HandLines:
         """Every bore and length that the line tells."""
         words = _words_of(line.plain)
         figures = [
-            f for f in lengths_in(_without_names(line.plain, words))
+            f for f in lengths_in(_without_names(line.plain, words), rows=ANY_ROW, strokes=_hands_named(words) != 1)
             if not (f.is_thousands or is_trap(line.plain, f.start, f.end, has_unit=f.has_unit))
         ]  # fmt: skip
         if not figures:
@@ -67,12 +67,14 @@ class HandLines:
                 figure.slashed and not _nearest(words, "other", line, figure)
             ):
                 yield from _in_a_row(line, number, figure, words)
-            elif len(figure.values) == 1:
-                yield from self._one(line, number, figure, words)
+            elif len(figure.values) > 1:
+                yield from self._length_and_bore(line, number, figure, words)
+            else:
+                yield from self._one(line, number, figure, words, figures)
 
     def _carry(self, line: ListingLine, words: list[HandWord]) -> None:
         hands = [word for word in words if word.what == "hand"]
-        short = len(line.plain.split()) <= 4  # noqa: PLR2004  # a heading, not a sentence
+        short = len(line.plain.split()) <= 6  # noqa: PLR2004  # a heading, not a sentence
         self.hand = hands[0].key if len(hands) == 1 and short else ""
         quantities = [word for word in words if word.what == "quantity"]
         self.quantity = quantities[0].key if quantities and short else ""
@@ -93,11 +95,25 @@ class HandLines:
             if key
         ]
 
-    def _one(
+    def _length_and_bore(
         self, line: ListingLine, number: int, figure: Lengths, words: list[HandWord]
+    ) -> Iterator[Proposed]:
+        """One hand's two sizes with a times sign; which is which, their size says."""
+        hand = _nearest(words, "hand", line, figure)
+        hand_key = hand.key if hand else self.hand
+        keys = [_by_size(length, has_unit=True) for length in figure.values]
+        if hand_key and sorted(keys) == ["bore", "length"]:
+            near = [hand] if hand else []
+            for key, length in zip(keys, figure.values, strict=True):
+                yield _proposed((line, number), f"{hand_key}.{key}", length, (figure, near), "likely")
+
+    def _one(
+        self, line: ListingLine, number: int, figure: Lengths, words: list[HandWord], figures: list[Lengths]
     ) -> Iterator[Proposed]:
         hand = _nearest(words, "hand", line, figure)
         quantity = _nearest(words, "quantity", line, figure)
+        if quantity and _is_of_another(quantity, figure, figures):
+            quantity = None
         if _nearest(words, "other", line, figure) and not quantity:
             return
         hand_key = hand.key if hand else self.hand
@@ -108,6 +124,17 @@ class HandLines:
         if hand_key and key:
             near = [word for word in (hand, quantity) if word is not None]
             yield _proposed((line, number), f"{hand_key}.{key}", length, (figure, near), sure)
+
+
+def _is_of_another(quantity: HandWord, figure: Lengths, figures: list[Lengths]) -> bool:
+    """Whether the word behind a figure is of one that stands nearer, and this one's size speaks against it."""
+    nearer = any(figure.end <= other.start < quantity.start for other in figures)
+    other_size = {"bore": "length", "length": "bore"}.get(quantity.key)
+    return nearer and _by_size(figure.values[0], has_unit=True) == other_size
+
+
+def _hands_named(words: list[HandWord]) -> int:
+    return sum(word.what == "hand" for word in words)
 
 
 def _words_of(plain: str) -> list[HandWord]:

@@ -11,7 +11,7 @@ from functools import cache
 from marquetry.core.measuring.listing.result import Sure
 
 DIAMETER = r"\bdiameters?\b|\bdia\b\.?|\bdurchmesser\b|\bdiametre\b|[ø⌀]"
-THICKNESS = r"\bthickness(?:es)?\b|\bthick\b|\bdicke\b|\bdick\b|\bstarke\b|\bepaisseur\b|\bepais(?:se)?\b"
+THICKNESS = r"\bthickness(?:es)?\b|\bthk\b\.?|\bt\b(?=\s*[:=]?\s*\d)|\bthick\b|\bdicke\b|\bdick\b|\bstarke\b|\bepaisseur\b|\bepais(?:se)?\b"
 HEIGHT = r"\bheight\b|\bh\b(?=\s*[:=]?\s*\d)|\bhigh\b|\bhohe\b|\bhauteur\b"
 LENGTH = r"\blengths?\b|\blong\b|\blange[n]?\b|\blang\b|\blongueurs?\b"
 INNER = (
@@ -115,6 +115,10 @@ DIAL = (
         "diameter",
         rf"\bdial (?:diameter|size)\b|\bsize\b|\bgros+e\b|\btaille\b|\bzifferblattdurchmesser\b|{DIAMETER}",
     ),
+    _named(
+        "edge_thickness",
+        r"\bedge thickness\b|\bthickness (?:at|of) (?:the )?edge\b|\b(?:at|on) the edge\b|\brand(?:dicke|starke)\b|\bam rand\b",
+    ),
     _named("thickness", rf"\bdial thickness\b|{THICKNESS}"),
     _named("", others("dial")),
 )
@@ -130,7 +134,7 @@ MOVEMENT = (
 CRYSTAL = (
     _named(
         "centre_thickness",
-        r"\bcent(?:er|re) thickness\b|\bthickness (?:at|in) (?:the )?(?:cent(?:er|re)|middle)\b|\bmittendicke\b|\bepaisseur (?:au |du )?centre\b|\bcent(?:er|re)\b",
+        r"\bcent(?:er|re) thickness\b|\bthickness (?:at|in) (?:the )?(?:cent(?:er|re)|middle)\b|\bmittendicke\b|\bepaisseur (?:au |du )?centre\b|\bcent(?:er|re)\b|\bmiddle\b",
     ),
     _named(
         "edge_thickness",
@@ -243,6 +247,8 @@ PAIRS: dict[str, tuple[str, str]] = {
     "spacers": ("outer_diameter", "inner_diameter"),
     "movement": ("diameter", "face_to_back"),
     "spring_bars": ("length", "diameter"),
+    "strap": ("width", "clasp_width"),
+    "holder": ("outer_diameter", "inner_diameter"),
     "crystal_gasket": ("", "wall"),
 }
 TRIPLES: dict[str, tuple[str, str, str]] = {
@@ -256,6 +262,6 @@ TRIPLES: dict[str, tuple[str, str, str]] = {
 ALONE: dict[str, tuple[str, ...]] = {
     "case": ("diameter",), "dial": ("diameter", "thickness"), "crystal": ("diameter", "edge_thickness"),
     "movement": ("diameter",), "strap": ("width",), "crown": ("diameter",),
-    "bezel_insert": ("outer_diameter", "thickness"),
+    "bezel_insert": ("outer_diameter", "thickness"), "spring_bars": ("length",),
 }  # fmt: skip
 """What one figure beside nothing but the part's own name most likely is: the first that it may be by its size."""

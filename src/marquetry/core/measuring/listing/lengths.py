@@ -12,14 +12,20 @@ LIGNE = r"lignes?\b|linien\b|‴|'{3}|\"'|″'|”'"
 LIGNE_MM = 2.2558
 """The line of the old foot, by which the trade still names a movement's size."""
 HUNDREDTHS = r"\(?(?:in )?1/100\s*mm\)?|(?:in )?hundredths?\b"
-UNIT = rf"(?:{LIGNE}|{HUNDREDTHS}|mm\b|millimet(?:er|re)s?\b|cm\b|inch(?:es)?\b|in\b(?!\s+(?:diam|thick|leng|width|height|total|stock|set|the))|[\"″”]|''|°|deg(?:rees)?\b)"
+UNIT = rf"(?:{LIGNE}|{HUNDREDTHS}|mm\b|millimet(?:er|re)s?\b|cm\b|inch(?:es)?\b|pouces?\b|po\b|zoll\b|in\b(?!\s+(?:diam|thick|leng|width|height|total|stock|set|the))|[\"″”]|''|°|deg(?:rees)?\b)"
 ONE = rf"(?P<one>{NUMBER})\s*(?P<one_unit>{UNIT})?"
 DOUBT = rf"\s*(?:±|\+\s?/\s?-|\+-)\s*(?P<doubt>\d+(?:[.,]\d+)?)\s*(?P<doubt_unit>{UNIT})?"
 TIMES = r"\s*[x×*]\s*(?:o\s|[ø⌀]\s*)?"
 MORE = r"(?:\s*(?:/|,\s+(?:and\s+)?|\s+and\s+|\s*&\s*|;\s*|\|)\s*|\s+(?=\d+[.,]\d))"
-LIST = re.compile(
-    rf"(?<![\w.,/])(?P<list>\d+(?:[.,]\d+)?(?:\s*mm)?(?:{MORE}\d+(?:[.,]\d+)?(?:\s*mm)?){{2,3}})\s*(?P<unit>{UNIT})?(?![\w/])"
-)
+
+
+def _row_of(apart: str) -> re.Pattern[str]:
+    size = r"\d+(?:[.,]\d+)?(?:\s*mm)?"
+    return re.compile(rf"(?<![\w.,/])(?P<list>{size}(?:{apart}{size}){{2,3}})\s*(?P<unit>{UNIT})?(?![\w/])")
+
+
+STROKED_ROW, ANY_ROW = _row_of(r"\s*/\s*"), _row_of(MORE)
+"""Three or four in a row: with strokes only, or, as hands are told, with commas and other signs too."""
 PAIR = re.compile(
     rf"(?<![\w.,/])(?P<first>{NUMBER})\s*(?P<first_unit>{UNIT})?{TIMES}(?P<second>{NUMBER})\s*(?P<second_unit>{UNIT})?(?!\s*[x×*]\s*\d)(?![\w/]|[.,]\d)"
 )
@@ -44,7 +50,7 @@ ABOUT_TOL_MM = 0.15
 WIDEST_RANGE = 0.25
 """A range further apart, as a share of its middle, is a choice of sizes and no doubt."""
 THOUSANDS = re.compile(r"[1-9]\d{0,2}(?:[.,]\d{3})+")
-INCHES = ("in", '"', "″", "”", "''")
+INCHES = ("in", "po", "zoll", '"', "″", "”", "''")
 
 
 @dataclass(frozen=True, slots=True)
@@ -86,15 +92,19 @@ class Lengths:
         return any(length.thousands for length in self.values)
 
 
-def lengths_in(plain: str) -> list[Lengths]:
-    """Every figure or group of figures in the line, in order; figures inside words are none."""
+def lengths_in(plain: str, *, rows: re.Pattern[str] = STROKED_ROW, strokes: bool = True) -> list[Lengths]:
+    """Every figure or group of figures in the line, in order; figures inside words are none.
+
+    `rows` is what a row of three or four looks like; without `strokes`, two with a stroke between them are two
+    figures and no pair.
+    """
     found: list[Lengths] = []
     free = plain
     for pattern, read in (
-        (LIST, _list),
+        (rows, _list),
         (TRIPLE, _list),
         (PAIR, _pair),
-        (SLASHED, _slashed),
+        *([(SLASHED, _slashed)] if strokes else []),
         (RANGE, _range),
         (SINGLE, _single),
     ):

@@ -53,7 +53,7 @@ MATERIALS = {
     "crystal": GLASSES, "strap": SOFT, "dial": DIALS, "back_gasket": SEALS, "crown_gasket": SEALS, "crystal_gasket": SEALS,
     "bezel_insert": {**METALS, "sapphire": GLASSES["sapphire"], "acrylic": GLASSES["acrylic"]},
 }  # fmt: skip
-LUME = r"(?:super )?lum(?:e|inous|inescent)?(?: (?:colou?r|paint|pigment))?|leuchtmasse|leuchtfarbe|glow|glowing|lumineux|luminescence|lumed"
+LUME = r"(?:super )?lum(?:e|inous|inescent)?(?: (?:colou?r|paint|pigment))?|leuchtmasse|leuchtfarbe|(?:nach)?leuchtend|glow|glowing|lumineux|luminescence|lumed"
 NOT_OF_THE_PART = (
     r"\s*(?:colou?red\s+)?(?:lume|luminous|glow|leucht\w*|lumi\w*|ar\b|coating|anti|beschichtung|traitement|markers?|indices|"
     r"index\b|indexes|numerals?|printing|print\b|text|minute track|date|disc|wheel|box|pouch|stitch(?:ing)?|naht|thread|light|glowing)"
@@ -65,7 +65,7 @@ FUNCTIONS = (
     ("date", r"\bdate\b(?!\s*(?:of|code))|\bdatum(?:sanzeige)?\b|\bquantieme\b"),
     ("day", r"(?<![/\d] )(?<![/\d])\bday\b(?!s|\s*(?:reserve|delivery|return|shipping|power))|\bwochentag(?:sanzeige)?\b|\bweekday\b|\bjour\b(?! de)"),
     ("h24", r"\bgmt\b|\b24 ?h(?:ou)?rs?(?: hand)?\b|\b24 ?h\b(?: hand)?|\b24 stunden ?zeiger\b|\bfourth hand\b"),
-    ("hacking", r"\bhack(?:s|ing|able)?\b(?: seconds)?|\bstop ?seconds?\b|\bseconds? stop\b|\bsekundenstopp?\b|\bstop secondes?\b"),
+    ("hacking", r"\bhack(?:s|ing|able)?\b(?: seconds)?|\bstop ?seconds?\b|\bseconds? stop\b|\bsekundenstopp?\b|\bstopp?sekunden?\b|\bstop secondes?\b"),
     ("hand_winding", r"\bhand ?wind(?:ing|able)?\b|\bhand wound\b|\bmanual(?:ly)? w(?:ind(?:ing)?|ound)\b|\bcan be (?:hand )?wound\b|\bhandaufzug\b|\bremontage manuel\b"),
 )  # fmt: skip
 NO_FUNCTION = re.compile(

@@ -6,7 +6,8 @@ from dataclasses import dataclass
 
 from marquetry.core.measuring.listing.denial import is_denied
 
-CLOCK = r"(?P<hours>\d{1,2}(?:[.,]\d{1,2})?)\s*(?P<clock>o.?\s?clock|uhr\b|h\b(?!\w)|heures?\b)?(?!\s*(?:mm|cm|in\b|\"|/|x|×|[.,]?\d|%|atm|bar|pcs))"
+HOURS_TOLD = r"\d{1,2}(?:[.,]\d{1,2}|\s?[:h]\s?[0-5]\d)?"
+CLOCK = rf"(?P<hours>{HOURS_TOLD})\s*(?P<clock>o.?\s?clock|uhr\b|h\b(?!\w)|heures?\b)?(?!\s*(?:mm|cm|in\b|\"|/|x|×|[.,]?\d|%|atm|bar|pcs))"
 AT = r"(?:\bat\b|\bbei\b|\bauf\b|\ba\b|\bposition(?:ed)?\b(?: at)?|:|\t|\s{2,}|\bfor\b)"
 CROWN = re.compile(
     rf"\b(?:crown|krone|couronne)\b(?: (?:position|place|location|lage))?\s*{AT}[\s:]*(?:at |bei |auf |a )?{CLOCK}"
@@ -19,7 +20,8 @@ OTHER_PLACE = re.compile(
 )
 DATE = re.compile(
     rf"\b(?:day[ /&-]{{0,3}}date|day and date|date|datum|datums?fenster|guichet (?:de )?date|wochentag und datum|tag[ /]?datum)"
-    rf"(?: (?:window|display|aperture|fenster|anzeige))?\s*(?:\({{0,1}}){AT}[\s:]*{CLOCK}"
+    rf"(?: (?:window|display|aperture|fenster|anzeige))?\s*(?:\({{0,1}})(?:{AT}[\s:]*{CLOCK}"
+    rf"|[\s(-]*(?P<hours2>{HOURS_TOLD})\s*(?:o.?\s?clock|uhr))"
 )
 DEGREES_AN_HOUR = 30.0
 HOURS = 12.0
@@ -51,6 +53,12 @@ def _found(pattern: re.Pattern[str], plain: str) -> Iterator[AtHour]:
         told = next(
             (value for key, value in match.groupdict().items() if key.startswith("hours") and value), None
         )
-        hours = float(told.replace(",", ".")) if told else -1.0
+        hours = _hours(told) if told else -1.0
         if 0 < hours <= HOURS and not is_denied(plain, match.start()):
             yield AtHour(round(hours * DEGREES_AN_HOUR, 6) % 360.0, match.start(), match.end())
+
+
+def _hours(told: str) -> float:
+    """Hours as a decimal, or as hours and minutes."""
+    whole, _, minutes = re.sub(r"\s", "", told).replace("h", ":").partition(":")
+    return float(whole.replace(",", ".")) + (float(minutes) / 60.0 if minutes else 0.0)

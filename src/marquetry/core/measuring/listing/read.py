@@ -152,7 +152,11 @@ def _unread(line: ListingLine, number: int, fields: list[Proposed], listing: Lis
     """What of a line holds a figure of which nothing was made: no field, price, note or water rating."""
     if heading_kind(line):
         return []
-    made = [(f.start, f.end) for f in fields if f.line == number]
+    made = [
+        (f.start, f.end)
+        for f in fields
+        if f.line == number and any(f.path == k.path and _agree(f, k) for k in listing.fields)
+    ]
     made += noted_at(line.plain) + prices_at(line.plain)
     made += water_at(line.plain) if "water_rating" in listing.looks else []
     if not made:
