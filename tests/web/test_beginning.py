@@ -1,5 +1,6 @@
 """Beginning a watch from all there is, reading listings into it, and the measuring round, by forms alone."""
 
+import html
 import json
 import re
 from collections.abc import Iterator
@@ -234,15 +235,36 @@ def test_a_round_takes_each_part_up_once_and_each_instrument_once_with_it(connec
         assert len(set(hands)) == sum(a != b for a, b in zip(hands, [None, *hands], strict=False))
 
 
+def part_name(connection: Connection, part: int) -> str:
+    return str(connection.execute("SELECT name FROM part WHERE id = ?", (part,)).fetchone()[0])
+
+
+def test_a_round_of_which_everything_was_left_out_claims_nothing(
+    client: TestClient, connection: Connection
+) -> None:
+    page = client.post("/round/watch/3").text
+    found = rounds.stored_round(connection, "watch", "3")
+    assert found is not None
+    for number in range(len(found.plan)):
+        page = client.post("/round/watch/3/skipped", data={"step": str(number)}).text
+    assert "0 measured" in page
+    assert "Nothing was measured yet" in page
+    assert "less doubt" not in page
+
+
 @pytest.mark.parametrize("address", ["/round/drawer/dial", "/round/donor/1"])
 def test_a_drawer_and_a_donor_are_measured_part_by_part(
     address: str, client: TestClient, connection: Connection
 ) -> None:
+    before = client.get(address).text
     page = client.post(address).text
     begun_at = step(page)
     what, which = address.split("/")[2:]
     found = rounds.stored_round(connection, what, which)  # type: ignore[arg-type]
     assert found is not None
+    parts = len({one.number for one in found.plan})
+    assert f"{len(found.plan)} to measure, {parts} part" in before
+    assert all(part_name(connection, one.number) in html.unescape(before) for one in found.plan[:20])
     first = found.plan[0]
     quantity = MODEL.anatomy.quantity_at(
         begun_at["path"] if "." in begun_at["path"] else f"dial.{begun_at['path']}"

@@ -9,15 +9,17 @@ from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.part import Part
 from marquetry.core.sheet.usual_build import usual_build
 from marquetry.core.values.figures import figure
+from marquetry.drawing.dimension_line import arrows, told_beside
 from marquetry.drawing.plain_sketch import plain_sketch
 from marquetry.drawing.scene import Cluster, Label, Line, Mark, Paper, Scene
 from marquetry.drawing.section_plate import draw_faces
 from marquetry.drawing.sheet import Sheet, Window
 
-WIDTH, HEIGHT, EDGE = 110.0, 56.0, 9.0
-ARROW = 1.6
+WIDTH, HEIGHT = 110.0, 56.0
+EDGE, EDGE_BESIDE = 9.0, 3.0
+"""Paper round the part; less where the dimension stands beside it and needs none above."""
 SMALL = 0.4
-"""A diameter of less than this share of its part is drawn in a close-up."""
+"""A dimension of less than this share of its part is drawn in a close-up."""
 CLEAR = 3.5
 """Paper millimetres between the part and its dimension line."""
 CLOSEST = 2.2
@@ -33,14 +35,14 @@ def dimension_drawing(part: Part, path: str, rules: Rules) -> Scene:
         return plain_sketch(part.kind.anatomy, full, part.dimensions.get(path), WIDTH, HEIGHT)
     bodies = part_bodies(whole, rules, part.kind.key)
     window = _window(bodies, extent)
-    sheet = _fitted(window)
+    sheet = _fitted(window, EDGE if extent.axis == "r" else EDGE_BESIDE)
     top = min(max(z for body in bodies for _, z in body.outline), window.high)
     line = _beside(sheet, extent, top)
     marks = (
         Cluster(tuple(draw_faces(bodies, sheet, window)), "bodies"),
         *_axis(sheet, window, top),
-        Cluster(tuple(_arrows(sheet, extent, line)), "dimension"),
-        *_label(line, extent, part, path),
+        Cluster(tuple(arrows((sheet.at(extent.start), sheet.at(extent.end)), line)), "dimension"),
+        _label(line, part, path),
     )
     return Scene(WIDTH, HEIGHT, f"{part.kind.anatomy.label_of(full)}: where it is measured", "", marks)
 
@@ -61,15 +63,17 @@ def _window(bodies: tuple[Body, ...], extent: Extent) -> Window:
         return Window(-half - 0.6, half + 0.6, low - 0.6, high + 0.6)
     if extent.axis == "r" and extent.start[0] == 0.0:
         return Window(-0.8, right + 0.6, low - 0.6, high + 0.6)
-    reach = max(2.2 * long, CLOSEST) * WIDTH / HEIGHT / 2
     r, z = (extent.start[0] + extent.end[0]) / 2, (extent.start[1] + extent.end[1]) / 2
-    tall = reach * HEIGHT / WIDTH
+    tall = max(2.2 * long, CLOSEST) / 2
+    if extent.axis == "z" and long > SMALL * (high - low):
+        tall, z = (high - low) / 2 + 0.3, (high + low) / 2
+    reach = tall * WIDTH / HEIGHT
     return Window(max(r - reach, -1.2), r + reach, z - tall, z + tall)
 
 
-def _fitted(window: Window) -> Sheet:
+def _fitted(window: Window, edge: float) -> Sheet:
     across, up = window.right - window.left, window.high - window.low
-    scale = min((WIDTH - 2 * EDGE) / across, (HEIGHT - 2 * EDGE) / up)
+    scale = min((WIDTH - 2 * edge) / across, (HEIGHT - 2 * edge) / up)
     left = (WIDTH - across * scale) / 2 - window.left * scale
     bottom = (HEIGHT - up * scale) / 2 - window.low * scale
     return Sheet(scale, 1.0, (left, bottom))
@@ -82,16 +86,6 @@ def _axis(sheet: Sheet, window: Window, top: float) -> Iterator[Mark]:
         yield Line((sheet.at((0.0, window.low)), (x, y + CLEAR / 2)), "centre-line")
 
 
-def _arrows(sheet: Sheet, extent: Extent, line: tuple[Paper, Paper]) -> Iterator[Mark]:
-    """The dimension line beside the part on extension lines, with an arrow at each end."""
-    (ax, ay), (bx, by) = line
-    (px, py), (qx, qy) = sheet.at(extent.start), sheet.at(extent.end)
-    yield Line(((px, py), (ax, ay)), "dimension-extension")
-    yield Line(((qx, qy), (bx, by)), "dimension-extension")
-    yield Line(((ax, ay), (bx, by)), "dimension-line")
-    yield from (_head((ax, ay), (bx, by)), _head((bx, by), (ax, ay)))
-
-
 def _beside(sheet: Sheet, extent: Extent, top: float) -> tuple[Paper, Paper]:
     """Where the dimension line runs: above the whole part, or right of what it measures, inside the sheet."""
     (px, py), (qx, qy) = sheet.at(extent.start), sheet.at(extent.end)
@@ -102,22 +96,7 @@ def _beside(sheet: Sheet, extent: Extent, top: float) -> tuple[Paper, Paper]:
     return (x, py), (x, qy)
 
 
-def _head(tip: Paper, other: Paper) -> Line:
-    """An arrow head at `tip`, pointing away from `other`."""
-    (x, y), (u, v) = tip, other
-    length = max(abs(u - x), abs(v - y)) or 1.0
-    dx, dy = (u - x) / length * ARROW, (v - y) / length * ARROW
-    return Line(
-        ((x, y), (x + dx - dy / 3, y + dy + dx / 3), (x + dx + dy / 3, y + dy - dx / 3)), "dimension-head",
-        closed=True,
-    )  # fmt: skip
-
-
-def _label(line: tuple[Paper, Paper], extent: Extent, part: Part, path: str) -> Iterator[Mark]:
-    (ax, ay), (bx, by) = line
+def _label(line: tuple[Paper, Paper], part: Part, path: str) -> Label:
     known, quantity = part.dimensions.get(path), part.kind.anatomy.quantity_at(f"{part.kind.prefix}.{path}")
     words = "?" if known is None else figure(known.value)
-    words = quantity.told(words)
-    x, y = (ax + bx) / 2, (ay + by) / 2
-    at = (x, y + 1.2) if extent.axis == "r" else (x + 1.6, y - 1.2)
-    yield Label(at, words, "figure halo", 4.2, "middle" if extent.axis == "r" else "start")
+    return told_beside(line, quantity.told(words))

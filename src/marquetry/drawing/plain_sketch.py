@@ -4,15 +4,22 @@ It is not to scale, and says so.
 """
 
 import math
+import re
 from collections.abc import Iterator
 
 from marquetry.core.sheet.anatomy import Anatomy
+from marquetry.core.sheet.schema import Quantity
 from marquetry.core.values.dimension import Dimension
 from marquetry.core.values.figures import figure
+from marquetry.drawing.dimension_line import arrows, told_beside
+from marquetry.drawing.part_sketches import PartSketch, Span, sketch_of
 from marquetry.drawing.plan import Plan
-from marquetry.drawing.scene import Dot, Label, Line, Mark, Paper, Scene
+from marquetry.drawing.scene import Cluster, Dot, Label, Line, Mark, Paper, Scene
 
+CENTRE: Paper = (55.0, 28.0)
 RADIUS = 17.0
+INSIDE = re.compile(r"inner|bore|hole|aperture")
+"""Words of a diameter that is taken inside a ring."""
 NOT_TO_SCALE = "sketch, not to scale"
 
 
@@ -20,17 +27,27 @@ def plain_sketch(anatomy: Anatomy, path: str, known: Dimension | None, width: fl
     """The sketch of the dimension at `path`, its figure on it where it is known."""
     quantity = anatomy.quantity_at(path)
     words = "?" if known is None else figure(known.value)
-    centre = (width / 2, height / 2)
-    if quantity.unit == "°":
-        marks = tuple(_protractor(centre, words + "°", 40.0 if known is None else known.value))
-    elif quantity.nature == "radius":
-        marks = tuple(_radius(centre, words))
-    elif quantity.nature == "diameter":
-        marks = tuple(_ring(centre, quantity.told(words)))
-    else:
-        marks = tuple(_bar(centre, words))
+    kind, _, below = path.partition(".")
+    found = sketch_of(kind, below)
+    marks = _on_sketch(*found, quantity.told(words)) if found else _by_nature(quantity, below, words, known)
     foot = Label((width / 2, 3.0), NOT_TO_SCALE, "quiet", 3.6, "middle")
     return Scene(width, height, f"{anatomy.label_of(path)}: {NOT_TO_SCALE}", "", (*marks, foot))
+
+
+def _on_sketch(sketch: PartSketch, span: Span, words: str) -> Iterator[Mark]:
+    yield from sketch.marks
+    yield Cluster(tuple(arrows((span.start, span.end), span.line)), "dimension")
+    yield told_beside(span.line, words)
+
+
+def _by_nature(quantity: Quantity, below: str, words: str, known: Dimension | None) -> Iterator[Mark]:
+    if quantity.unit == "°":
+        return _protractor(CENTRE, words + "°", 40.0 if known is None else known.value)
+    if quantity.nature == "radius":
+        return _radius(CENTRE, words)
+    if quantity.nature == "diameter":
+        return _ring(CENTRE, quantity.told(words), inside=INSIDE.search(below) is not None)
+    return _bar(CENTRE, words)
 
 
 def _protractor(centre: Paper, words: str, angle: float) -> Iterator[Mark]:
@@ -58,13 +75,15 @@ def _radius(centre: Paper, words: str) -> Iterator[Mark]:
     yield Label((x - 3.0, y + 2.4), words, "figure halo", 4.2, "middle")
 
 
-def _ring(centre: Paper, words: str) -> Iterator[Mark]:
+def _ring(centre: Paper, words: str, *, inside: bool) -> Iterator[Mark]:
     plan = Plan(1.0, centre=centre)
     x, y = centre
+    half = 0.65 * RADIUS if inside else RADIUS
+    line = (x - half, y), (x + half, y)
     yield plan.circle(2 * RADIUS, "body body-steel")
     yield plan.circle(1.3 * RADIUS, "body body-void")
-    yield Line(((x - RADIUS, y), (x + RADIUS, y)), "dimension-line")
-    yield Label((x, y + 1.4), words, "figure halo", 4.2, "middle")
+    yield from arrows(line, line)
+    yield told_beside(line, words)
 
 
 def _bar(centre: Paper, words: str) -> Iterator[Mark]:

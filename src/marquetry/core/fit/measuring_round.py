@@ -4,9 +4,8 @@ Each part is taken up once, and with it each instrument once; the next part begi
 lies in the hand where it can. Parts, and what is done within each, come in the order of what matters most.
 """
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
-from itertools import groupby
 from typing import Literal
 
 from marquetry.core.fit.assumption import is_assumed
@@ -91,12 +90,6 @@ def in_order(found: Iterable[ToMeasure]) -> list[ToMeasure]:
             made += group
             hand = group[0].instrument
     return made
-
-
-def changes(steps: Sequence[ToMeasure]) -> tuple[int, int]:
-    """How often the part, and how often the instrument, changes hands on the way, plain counts."""
-    parts = sum(1 for _ in groupby(steps, key=lambda one: one.part))
-    return parts, sum(1 for _ in groupby(steps, key=lambda one: one.instrument))
 
 
 def _groups(found: Iterable[ToMeasure], key: Callable[[ToMeasure], str]) -> list[list[ToMeasure]]:

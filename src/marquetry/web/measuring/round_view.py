@@ -2,8 +2,10 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
+from itertools import groupby
+from operator import itemgetter
 
-from marquetry.core.fit.measuring_round import ToMeasure, changes, round_of_part, round_of_watch
+from marquetry.core.fit.measuring_round import round_of_part, round_of_watch
 from marquetry.core.fit.report import Report, report_on
 from marquetry.core.measuring.instrument import Instrument
 from marquetry.core.values.errors import NotFoundError
@@ -20,7 +22,11 @@ from marquetry.web.watch.way import WayThrough, way_through
 
 MOST_PARTS = 200
 """Parts of one drawer that a round goes through; the rest waits for the next."""
+MOST_TOLD = 60
+"""Steps that are told before a round begins."""
 Turned = tuple[str, Verdict, Verdict]
+TakenUp = tuple[str, tuple[tuple[str, tuple[str, ...]], ...]]
+"""A part by name, with each instrument and what it measures, in the order of the round."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,7 +39,10 @@ class Site:
 
 @dataclass(frozen=True, slots=True)
 class RoundPage:
-    """All that the page shows. `card` is the step at hand; None before the beginning and at the end."""
+    """All that the page shows. `card` is the step at hand; None before the beginning and at the end.
+
+    `taken_up` tells what a round will go through, before it begins.
+    """
 
     what: RoundOf
     which: str
@@ -47,6 +56,7 @@ class RoundPage:
     step: RoundStep | None
     each: int
     turned: tuple[Turned, ...]
+    taken_up: tuple[TakenUp, ...] = ()
     error: str = ""
     typed: str = ""
     reach: bool = True
@@ -158,17 +168,40 @@ def round_page(
         except NotFoundError:
             found, sent = replace(found, skipped=found.skipped | {at}), {}
             rounds.note(connection, found)
-    steps = [
-        ToMeasure(f"{s.owner}{s.number}{s.path.partition('.')[0]}", s.path, s.tool, "unknown", 0)
-        for s in plan
-    ]
     return RoundPage(
-        what, which, name, back, found, plan, changes(steps)[0], at, card,
+        what, which, name, back, found, plan, sum(1 for _ in groupby(plan, key=_part)), at, card,
         plan[at] if at is not None else None,
         each_of(sent),
         tuple(_turned(connection, found)) if found is not None and at is None else (),
+        tuple(_taken_up(connection, plan[:MOST_TOLD])) if found is None else (),
         error, first(sent, "value"), first(sent, "reach") != "no", way,
     )  # fmt: skip
+
+
+def _part(step: RoundStep) -> tuple[int, str]:
+    """The part that is taken up for a step: one of the shelf, or a watch's."""
+    return step.number, step.path.partition(".")[0] if step.owner == "watch" else ""
+
+
+def _taken_up(connection: Connection, plan: tuple[RoundStep, ...]) -> Iterable[TakenUp]:
+    """The steps by part and instrument, as they follow each other."""
+    told = [(*_part_and_place(connection, step), step.tool) for step in plan]
+    for part, steps in groupby(told, key=itemgetter(0)):
+        tools = groupby(steps, key=itemgetter(2))
+        yield part, tuple((tool, tuple(place for _, place, _ in group)) for tool, group in tools)
+
+
+def _part_and_place(connection: Connection, step: RoundStep) -> tuple[str, str]:
+    """What a step's part is called, and its dimension without the part's name."""
+    anatomy = connection.model.anatomy
+    if step.owner == "watch":
+        build, path = watches.watch(connection, step.number).build, step.path
+        name = build.at(f"{path.partition('.')[0]}.name")
+    else:
+        part = shelf.part(connection, step.number).part
+        name, path = part.name, f"{part.kind.prefix}.{step.path}"
+    label, _, place = anatomy.label_of(path).partition(", ")
+    return (name if isinstance(name, str) and name else label), place or label
 
 
 def each_of(sent: Sent) -> int:
