@@ -14,7 +14,7 @@ STEEL, DIAL, VOID, SEAL, BRASS = (f"body body-{name}" for name in ("steel", "dia
 
 
 @dataclass(frozen=True, slots=True)
-class Span:
+class MeasuredAt:
     """Where a dimension is taken: its two ends, and how far up or to the right of them its line runs, mm."""
 
     start: Paper
@@ -37,9 +37,9 @@ class PartSketch:
     """A part as it is held and measured; `spans` by the path within the part, or by its last word."""
 
     marks: tuple[Mark, ...]
-    spans: Mapping[str, Span]
+    spans: Mapping[str, MeasuredAt]
 
-    def span(self, below: str) -> Span | None:
+    def span(self, below: str) -> MeasuredAt | None:
         """The place of a dimension, by its path within the part."""
         return self.spans.get(below) or self.spans.get(below.rpartition(".")[2])
 
@@ -65,11 +65,11 @@ CASE = PartSketch(
         Dot((93, 30.5), 2.2, VOID),
     ),
     {
-        "diameter": Span((30, 29), (54, 29)),
-        "lug_width": Span((36, 47), (48, 47), 3.0),
-        "lug_to_lug": Span((33, 11), (33, 47), -9.0),
-        "bar_to_case": Span((50, 41), (50, 44.5), 8.0),
-        "lug_hole_diameter": Span((90.8, 30.5), (95.2, 30.5), -12.0),
+        "diameter": MeasuredAt((30, 29), (54, 29)),
+        "lug_width": MeasuredAt((36, 47), (48, 47), 3.0),
+        "lug_to_lug": MeasuredAt((33, 11), (33, 47), -9.0),
+        "bar_to_case": MeasuredAt((50, 41), (50, 44.5), 8.0),
+        "lug_hole_diameter": MeasuredAt((90.8, 30.5), (95.2, 30.5), -12.0),
     },
 )
 PLAN = Plan(1.0, centre=(55.0, 29.0))
@@ -80,7 +80,10 @@ DIAL_FRONT = PartSketch(
         PLAN.bar(10.0, 14.0, 90.0, 3.0, VOID),
         PLAN.circle(2.4, VOID),
     ),
-    {"track_radius": Span((55, 29), (55, 47)), "date_window_radius": Span((55, 29), (67, 29), 4.0)},
+    {
+        "track_radius": MeasuredAt((55, 29), (55, 47)),
+        "date_window_radius": MeasuredAt((55, 29), (67, 29), 4.0),
+    },
 )
 TURNED = Plan(1.0, centre=(34.0, 32.0))
 ROTOR = PartSketch(
@@ -92,10 +95,10 @@ ROTOR = PartSketch(
         _box(89, 25, 96, 36, BRASS),
     ),
     {
-        "diameter": Span((16, 32), (52, 32), 12.0),
-        "bore": Span((31.5, 32), (36.5, 32), 6.5),
-        "rim_thickness": Span((96, 25), (96, 36), 4.0),
-        "web_thickness": Span((66, 28.5), (66, 32.5), -4.0),
+        "diameter": MeasuredAt((16, 32), (52, 32), 12.0),
+        "bore": MeasuredAt((31.5, 32), (36.5, 32), 6.5),
+        "rim_thickness": MeasuredAt((96, 25), (96, 36), 4.0),
+        "web_thickness": MeasuredAt((66, 28.5), (66, 32.5), -4.0),
     },
 )
 DISC_FRONT = Plan(1.0, centre=(40.0, 29.0))
@@ -107,10 +110,10 @@ DISC = PartSketch(
         _box(78, 27, 98, 31, DIAL),
     ),
     {
-        "outer_diameter": Span((20, 29), (60, 29), 21.0),
-        "inner_diameter": Span((28, 29), (52, 29)),
-        "numeral_radius": Span((40, 29), (40, 45)),
-        "thickness": Span((98, 27), (98, 31), 3.0),
+        "outer_diameter": MeasuredAt((20, 29), (60, 29), 21.0),
+        "inner_diameter": MeasuredAt((28, 29), (52, 29)),
+        "numeral_radius": MeasuredAt((40, 29), (40, 45)),
+        "thickness": MeasuredAt((98, 27), (98, 31), 3.0),
     },
 )
 CORDS = PartSketch(
@@ -119,26 +122,26 @@ CORDS = PartSketch(
         Dot((33, 30), 6.0, SEAL),
         Dot((77, 30), 6.0, SEAL),
     ),
-    {"inner_diameter": Span((39, 30), (71, 30)), "cord": Span((71, 30), (83, 30), 13.0)},
+    {"inner_diameter": MeasuredAt((39, 30), (71, 30)), "cord": MeasuredAt((71, 30), (83, 30), 13.0)},
 )
 COLLAR = PartSketch(
     (
         Line(((28, 44), (33, 44), (33, 21), (42, 21), (42, 16), (28, 16)), SEAL, closed=True),
         Line(((82, 44), (77, 44), (77, 21), (68, 21), (68, 16), (82, 16)), SEAL, closed=True),
     ),
-    {"wall": Span((77, 44), (82, 44), 4.0), "flange": Span((68, 16), (68, 21), -6.0)},
+    {"wall": MeasuredAt((77, 44), (82, 44), 4.0), "flange": MeasuredAt((68, 16), (68, 21), -6.0)},
 )
 RING_UNDER_LEDGE = PartSketch(
     (_box(60, 32, 88, 46), Line(((34, 42), (60, 46), (60, 22), (40, 22)), BRASS, closed=True)),
-    {"drop": Span((60, 22), (60, 32), 8.0)},
+    {"drop": MeasuredAt((60, 22), (60, 32), 8.0)},
 )
 MOVEMENT_SIDE = PartSketch(
     (_box(28, 22, 80, 42, BRASS), _box(50, 18, 58, 22), _box(32, 15, 76, 18)),
-    {"face_to_back": Span((76, 15), (80, 42), 10.0)},
+    {"face_to_back": MeasuredAt((76, 15), (80, 42), 10.0)},
 )
 POST = PartSketch(
     (_box(46, 10, 60, 28), _box(49, 28, 57, 47)),
-    {"grip": Span((57, 28), (57, 47), 10.0)},
+    {"grip": MeasuredAt((57, 28), (57, 47), 10.0)},
 )
 CROWN = PartSketch(
     (
@@ -150,9 +153,9 @@ CROWN = PartSketch(
         Dot((46, 38.4), 1.6, SEAL),
     ),
     {
-        "diameter": Span((72, 12), (72, 46), 8.0),
-        "seat_to_bottom": Span((54, 35), (62, 31.5), 14.0),
-        "gasket_cord": Span((44.4, 38.4), (47.6, 38.4), 12.0),
+        "diameter": MeasuredAt((72, 12), (72, 46), 8.0),
+        "seat_to_bottom": MeasuredAt((54, 35), (62, 31.5), 14.0),
+        "gasket_cord": MeasuredAt((44.4, 38.4), (47.6, 38.4), 12.0),
     },
 )  # fmt: skip
 STEM = PartSketch(
@@ -161,7 +164,7 @@ STEM = PartSketch(
         _box(14, 27.2, 20, 29.8),
         *(Line(((x, 26), (x + 1.6, 31)), "frame") for x in range(70, 94, 2)),
     ),
-    {"length": Span((14, 29.8), (95, 31), 9.0), "thread_length": Span((70, 26), (95, 26), -9.0)},
+    {"length": MeasuredAt((14, 29.8), (95, 31), 9.0), "thread_length": MeasuredAt((70, 26), (95, 26), -9.0)},
 )
 STRAP = PartSketch(
     (
@@ -171,20 +174,20 @@ STRAP = PartSketch(
         _box(16, 10, 84, 14.5, SEAL),
     ),
     {
-        "width": Span((16, 22), (16, 38), -7.0),
-        "clasp_width": Span((84, 23.5), (84, 36.5), 15.0),
-        "length": Span((16, 38), (84, 38), 7.0),
-        "link_length": Span((36, 38), (44, 38), 4.0),
-        "clasp_length": Span((84, 38), (96, 38), 7.0),
-        "thickness": Span((84, 10), (84, 14.5), 4.0),
+        "width": MeasuredAt((16, 22), (16, 38), -7.0),
+        "clasp_width": MeasuredAt((84, 23.5), (84, 36.5), 15.0),
+        "length": MeasuredAt((16, 38), (84, 38), 7.0),
+        "link_length": MeasuredAt((36, 38), (44, 38), 4.0),
+        "clasp_length": MeasuredAt((84, 38), (96, 38), 7.0),
+        "thickness": MeasuredAt((84, 10), (84, 14.5), 4.0),
     },
 )
 BAR = PartSketch(
     (_box(18, 27, 92, 31), _box(25, 24, 85, 34)),
     {
-        "length": Span((18, 31), (92, 31), 12.0),
-        "diameter": Span((55, 24), (55, 34)),
-        "tip_diameter": Span((92, 27), (92, 31), 4.0),
+        "length": MeasuredAt((18, 31), (92, 31), 12.0),
+        "diameter": MeasuredAt((55, 24), (55, 34)),
+        "tip_diameter": MeasuredAt((92, 27), (92, 31), 4.0),
     },
 )
 SKETCHES: dict[str, PartSketch] = {
@@ -194,7 +197,7 @@ SKETCHES: dict[str, PartSketch] = {
 }  # fmt: skip
 
 
-def sketch_of(kind: str, below: str) -> tuple[PartSketch, Span] | None:
+def sketch_of(kind: str, below: str) -> tuple[PartSketch, MeasuredAt] | None:
     """A part's sketch and the place of its dimension, by the path within the part, where there is one."""
     key = below.rpartition(".")[2]
     held = (

@@ -12,7 +12,7 @@ from marquetry.core.sheet.schema import Quantity
 from marquetry.core.values.dimension import Dimension
 from marquetry.core.values.figures import figure
 from marquetry.drawing.dimension_line import arrows, told_beside
-from marquetry.drawing.part_sketches import PartSketch, Span, sketch_of
+from marquetry.drawing.part_sketches import MeasuredAt, PartSketch, sketch_of
 from marquetry.drawing.plan import Plan
 from marquetry.drawing.scene import Cluster, Dot, Label, Line, Mark, Paper, Scene
 
@@ -34,7 +34,7 @@ def plain_sketch(anatomy: Anatomy, path: str, known: Dimension | None, width: fl
     return Scene(width, height, f"{anatomy.label_of(path)}: {NOT_TO_SCALE}", "", (*marks, foot))
 
 
-def _on_sketch(sketch: PartSketch, span: Span, words: str) -> Iterator[Mark]:
+def _on_sketch(sketch: PartSketch, span: MeasuredAt, words: str) -> Iterator[Mark]:
     yield from sketch.marks
     yield Cluster(tuple(arrows((span.start, span.end), span.line)), "dimension")
     yield told_beside(span.line, words)

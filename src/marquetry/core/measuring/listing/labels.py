@@ -29,7 +29,7 @@ BETWEEN_LUGS = (
     r"|\blargeur (?:entre|aux) (?:les )?cornes\b"
 )
 THREAD = r"\bthread(?: size)?\b|\btap(?: size)?\b|\bgewinde\b|\bfiletage\b|\btaraudage\b"
-PARTS = {
+OTHER_PARTS = {
     "case": r"\bcases?\b|\bgehause\b|\bboitiers?\b",
     "case_back": r"\bcase ?backs?\b|\bgehauseboden\b|\bboden\b|\bfonds?\b",
     "dial": r"\bdials?\b|\bzifferblatt(?:er)?\b|\bcadrans?\b",
@@ -48,7 +48,7 @@ PARTS = {
 
 def others(kind: str) -> str:
     """Words for everything but the kind itself: a figure beside them is not the part's own."""
-    return "|".join(pattern for key, pattern in PARTS.items() if key != kind)
+    return "|".join(pattern for key, pattern in OTHER_PARTS.items() if key != kind)
 
 
 @dataclass(frozen=True, slots=True)

@@ -3,7 +3,7 @@
 import re
 
 from marquetry.core.measuring.listing.denial import is_denied
-from marquetry.core.measuring.listing.labels import HEIGHT, LENGTH, PARTS, THICKNESS
+from marquetry.core.measuring.listing.labels import HEIGHT, LENGTH, OTHER_PARTS, THICKNESS
 from marquetry.core.measuring.listing.line import ListingLine
 
 KEPT: tuple[tuple[str, str], ...] = (
@@ -44,7 +44,7 @@ def figures_noted(lines: list[ListingLine], kind: str) -> list[str]:
     return [*height, *back] if kind == "case" and height and back else []
 
 
-HEIGHT_OF_BACK = rf"{PARTS['case_back']}|\bbacks?\b"
+HEIGHT_OF_BACK = rf"{OTHER_PARTS['case_back']}|\bbacks?\b"
 HEIGHT_OF_CASE = rf"^(?!.*(?:{HEIGHT_OF_BACK})).*(?:{THICKNESS}|{HEIGHT})"
 
 
