@@ -119,6 +119,8 @@ class HandLines:
         hand_key = hand.key if hand else self.hand
         length = figure.values[0]
         key = quantity.key if quantity else self.quantity
+        if key == "bore" and not (figure.has_unit or length.digits):
+            return  # a movement's number, as in “fits Tern 28”
         sure: Sure = "said" if key else "likely"
         key = key or _by_size(length, has_unit=figure.has_unit)
         if hand_key and key:

@@ -5,9 +5,7 @@ from dataclasses import dataclass, replace
 
 from marquetry.core.values.entry import INCH_MM
 
-NUMBER = (
-    r"(?:\d{1,3}\s+\d{1,2}/\d{1,3}(?![\d/])|\d{1,3}/\d{1,3}(?=\s*(?:in\b|inch|[\"″”]|''))|\d+(?:[.,]\d+)*)"
-)
+NUMBER = r"(?:\d{1,3}\s+\d{1,2}/\d{1,3}(?![\d/])|\d{1,3}/\d{1,3}(?=\s*(?:in\b|inch|[\"″”]|''))|\d+(?:[.,]\d+)*|\.\d+)"
 LIGNE = r"lignes?\b|linien\b|‴|'{3}|\"'|″'|”'"
 LIGNE_MM = 2.2558
 """The line of the old foot, by which the trade still names a movement's size."""

@@ -21,7 +21,7 @@ PRICE = re.compile(
     rf"|(?<![\w.,]){AMOUNT.format('second')}\s*(?P<after>[$€£¥]|{CODE}(?![a-z]))"
 )
 NOT_THE_PRICE = re.compile(
-    r"(?:\ball (?:for|together)|\bkit(?: price)?|\b(?:whole|complete) (?:kit|set|lot)|\bshipping|\bpostage|\bp&p|\bversand(?:kosten)?|\bporto|\blivraison|\bport\b|\bwas\b|\binstead of|\bstatt|\bau lieu de|"
+    r"(?:\ball (?:for|together)|\bfor all|\bkit(?: price)?|\b(?:whole|complete) (?:kit|set|lot)|\bshipping|\bpostage|\bp&p|\bversand(?:kosten)?|\bporto|\blivraison|\bport\b|\bwas\b|\binstead of|\bstatt|\bau lieu de|"
     r"\bsave|\bsaving|\brrp|\buvp|\bold price|\bfrom\s+over|\boff\b|\bdeposit|\+)[^\d$€£]{0,14}$"
 )
 POSTAGE_AFTER = re.compile(r"\s*(?:shipping|postage|p&p|versand|livraison|off\b|extra)")
