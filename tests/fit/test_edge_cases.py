@@ -89,6 +89,7 @@ def test_a_small_turn_of_the_dial_lets_feet_meet() -> None:
         ({"movement.functions": []}, "functions", "unmeasured", None),
         ({"stem.thread": "1.00"}, "stem_thread", "clash", None),
         ({"stem.thread": " "}, "stem_thread", "unmeasured", None),
+        ({"stem.thread": "M0,9 mm"}, "stem_thread", "clear", None),
         ({"crystal.material": "quartz"}, "crystal_strength", "skipped", None),
         ({"crystal.material": None, "crystal.centre_thickness": None}, "crystal_strength", "skipped", None),
         ({"bezel.clicks": None}, "bezel_index", "skipped", None),

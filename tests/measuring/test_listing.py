@@ -135,6 +135,34 @@ OURS: list[tuple[str, str, dict[str, Any]]] = [
     ("O-Ring 0.7 x 29.5 mm", "back_gasket", {"inner_diameter": 29.5, "cord": 0.7}),
     ("Strap: 22/20 mm, 4 mm thick", "strap", {"width": 22, "clasp_width": 20, "thickness": 4}),
     ("Case\nLug distance: 47 mm lug to lug\nstrap width 20 mm", "case", {"lug_to_lug": 47, "lug_width": 20}),
+    ("Case\n39mm x 47mm lug to lug\n18mm lug\nCrown @ 3\nTotal length with strap 240 mm for $40", "case",
+     {"diameter": 39, "lug_to_lug": 47, "lug_width": 18, "crown_angle": 90}),
+    ("Case for Tern 27, diameter excl. crown 39.5 mm, incl. crown 43 mm\nStrap size 20 mm", "case",
+     {"diameter": 39.5, "lug_width": 20}),
+    ("Boîtier 41 mm, entrecorne 22 mm, hauteur 12,9 mm, couronne vissée à 3,8 h", "case",
+     {"diameter": 41, "lug_width": 22, "crown_angle": 114}),
+    ("Crown\nCrown diameter: 7.0 mm\nThread M0.9\nTube outer diameter 2.5 mm\nO-ring 3.0 x 0.5", "crown",
+     {"diameter": 7, "thread": "0.9"}),
+    ("Gasket for case back\nID: 29.8mm\nCS: 0.80mm", "back_gasket", {"inner_diameter": 29.8, "cord": 0.8}),
+    ("Flat gasket for case backs, 30.2 x 29.0 x 0.5 mm", "back_gasket", {"inner_diameter": 29, "cord": 0.5}),
+    ("Bezel insert 30.6mm x 38mm x 1mm sapphire\nnumerals 2 mm high, tape 0.1 mm thick", "bezel_insert",
+     {"outer_diameter": 38, "inner_diameter": 30.6, "thickness": 1}),
+    ("Bezel insert 38mm outside, 30.6mm inside", "bezel_insert", {"outer_diameter": 38, "inner_diameter": 30.6}),
+    ("Crystal I-gasket for 31.5 mm crystal, wall thickness 0.45 mm", "crystal_gasket", {"wall": 0.45}),
+    ("Dial spacer 0.15 mm OD 28.4 ID 26.5", "spacers",
+     {"thickness": 0.15, "outer_diameter": 28.4, "inner_diameter": 26.5}),
+    ("Dial 28.5mm for 40mm case, 1/64 in thick, edge 0.35 mm\nhole in the centre: 2 mm; Date: at 3", "dial",
+     {"diameter": 28.5, "thickness": 0.3969, "edge_thickness": 0.35, "centre_hole": 2, "date_window_angle": 90}),
+    ("Dial\nSize\n28.5 mm\nCenter hole (mm)\n2.0\nHeight\n1.1 mm\n3 o'clock date", "dial",
+     {"diameter": 28.5, "centre_hole": 2, "date_window_angle": 90}),
+    ("Mineral glass dome 30mm, thickness 1.2 mm (edge) / 2.1mm (centre)", "crystal",
+     {"diameter": 30, "edge_thickness": 1.2, "centre_thickness": 2.1}),
+    ("Hands for Tern 27, 9/13/13 mm\nMounting holes: H 1.50, M 0.90, S 0.20", "hands",
+     {"hour.length": 9, "minute.length": 13, "seconds.length": 13, "hour.bore": 1.5, "minute.bore": 0.9,
+      "seconds.bore": 0.2}),
+    ("Hands\nhour 8, minute 12, second 12.5 mm + 4 mm tail", "hands",
+     {"hour.length": 8, "minute.length": 12, "seconds.length": 12.5}),
+    ("Stem for Tern 27: 0.9 mm tap, 24.5 mm", "stem", {"thread": "0.9", "length": 24.5}),
     ("Case 40.0 ± 0.1 mm diameter; lug to lug: 46.8–47.2 mm; lug width ca. 20 mm; model 2850, 1,204 sold", "case",
      {"diameter": 40, "lug_to_lug": 47, "lug_width": 20}),
 ]  # fmt: skip
@@ -190,6 +218,12 @@ def test_what_has_no_field_is_noted_or_left_unread(text: str, unread: list[str],
 def test_a_kits_price_is_no_parts_price() -> None:
     kit = told("Kit\n1x dial\n28.5 x 0.4 mm, $10\n1x strap\n20 mm wide\nAll for 180,00 EUR")
     assert [part["price"] for part in kit] == [{"amount": 10.0, "currency": "USD"}, None]
+    for price in ("Total $149", "60 EUR for both"):
+        assert [part["price"] for part in told(f"Case:\n40 mm\nStrap:\n20 mm leather\n{price}")] == [
+            None,
+            None,
+        ]
+    assert told("Strap\n20 mm\nTotal: 15,- €")[0]["price"] == {"amount": 15.0, "currency": "EUR"}
 
 
 def test_denied_words_read_nothing_and_the_lume_is_not_the_dial() -> None:
@@ -199,6 +233,8 @@ def test_denied_words_read_nothing_and_the_lume_is_not_the_dial() -> None:
     (works,) = told("Movement\nno date, hacking; not hand-winding; 5 s/day, second time zone")
     assert works["functions"] == ["hacking"]
     assert told("Movement\ndate without day")[0]["functions"] == ["date"]
+    assert told("Movement\nDate/day, handwinds, 5 s/day")[0]["functions"] == ["date", "day", "hand_winding"]
+    assert told("Dial 28.5 mm with lume (blue)")[0]["looks"] == {"glow": "blue"}
 
 
 def test_the_builders_word_for_the_kind_comes_first() -> None:

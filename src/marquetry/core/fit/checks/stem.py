@@ -1,5 +1,7 @@
 """Checks of the stem: its thread, what is to be cut off it, and the thread left after the cut."""
 
+import re
+
 from marquetry.core.fit.checks.check import Span, Words
 from marquetry.core.fit.checks.formula import FormulaCheck
 from marquetry.core.fit.checks.words import Said, WordsCheck
@@ -34,8 +36,18 @@ def same_thread(r: Trace) -> Said | None:
             r.lack(f"{part}.thread")
     if r.missing:
         return None
-    crown, stem = (str(thread).strip().casefold() for thread in threads)
+    crown, stem = (_thread_size(str(thread)) for thread in threads)
     return Verdict.CLEAR if crown == stem else Verdict.CLASH, None
+
+
+THREAD_SIZE = re.compile(r"m?\s*(?P<mm>\d+(?:[.,]\d+)?)\s*(?:mm)?")
+
+
+def _thread_size(written: str) -> float | str:
+    """A thread's size in mm however it is written, “0.9”, “0.90 mm” or “M0.9”; other words as they stand."""
+    words = written.strip().casefold()
+    found = THREAD_SIZE.fullmatch(words)
+    return float(found["mm"].replace(",", ".")) if found else words
 
 
 SCHOOLS = (

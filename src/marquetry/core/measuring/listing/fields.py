@@ -4,11 +4,13 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
+from marquetry.core.measuring.listing.kinds import own_name
 from marquetry.core.measuring.listing.labels import (
     ALONE,
     DIAMETER,
     HEIGHT,
     LENGTH,
+    ONLY_NAMED,
     PAIRS,
     THICKNESS,
     TRIPLES,
@@ -25,7 +27,7 @@ from marquetry.core.values.entry import INCH_MM
 
 FILLER = (
     r"is|are|of|approx(?:imately|\.)?|around|about|ca\.?|circa|c\.|environ|etwa|ungefahr|de|von|the|size|max\.?|min\.?|"
-    r"diameter|in|with|at|ist|est|total|overall|nominal|exactly|only|just|range|each|per|hands?|"
+    r"diameter|in|with|mit|avec|at|ist|est|total|overall|nominal|exactly|only|just|range|each|per|hands?|"
     r"its|their|has|have|accepted|needed|required|supported|measures?|measuring|dial|case|crystal|movement|strap|insert|hole|mesure|misst"
 )
 ABOUT_THE_UNIT = (
@@ -40,7 +42,12 @@ BETWEEN = re.compile(
 AFTER = re.compile(
     r"\s*(?:\([^)]*\)\s*)?(?:in |of |de |im |the |for the |at (?:the )?|am |an der |aux? |a la |-){0,2}\s*"
 )
-WITH_CROWN = re.compile(r"[\s(]*(?:with|incl(?:uding|\.)?|mit|avec)\s(?:the\s)?(?:crown|krone|couronne)\b")
+BRACKETED = re.compile(r"\s*[(\[]\s*(?:at |in )?(?:the )?")
+CLOSED = re.compile(r"[a-z ]*[)\]]")
+"""A label behind its figure may stand in brackets of its own, as in “1.2 mm (edge)”."""
+WITH_CROWN = re.compile(
+    r"(?:\s(?:wide|across|diameter))?[\s(]*(?:with|incl(?:uding|\.)?|mit|avec)\s(?:the\s)?(?:crown|krone|couronne)\b"
+)
 """A case across with its crown is no dimension of the model."""
 ONE_IN_TWO_UNITS = re.compile(r"\s*[(/=\[]\s*")
 EITHER = re.compile(r"\s+(?:or|oder|ou)\s+")
@@ -48,12 +55,16 @@ EITHER = re.compile(r"\s+(?:or|oder|ou)\s+")
 
 @dataclass(frozen=True, slots=True)
 class Statement:
-    """Where a reader is: the line, its number in the listing, the kind of part, and the statement."""
+    """Where a reader is: the line, its number in the listing, the kind of part, and the statement.
+
+    `is_title`: whether the line says what the part is.
+    """
 
     line: ListingLine
     number: int
     kind: Kind
     segment: Segment
+    is_title: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,8 +106,8 @@ GENERAL = re.compile(
 )
 
 
-def fields_of(line: ListingLine, number: int, kind: Kind) -> Iterator[Proposed]:
-    """Every dimension that a line of a part's listing tells."""
+def fields_of(line: ListingLine, number: int, kind: Kind, *, is_title: bool) -> Iterator[Proposed]:
+    """Every dimension that a line of a part's listing tells; the title is the line that says what the part is."""
     taken: list[tuple[int, int]] = []
     for proposed in _angles(line, number, kind):
         taken.append((proposed.start, proposed.end))
@@ -113,7 +124,7 @@ def fields_of(line: ListingLine, number: int, kind: Kind) -> Iterator[Proposed]:
     for segment in line.segments():
         inside = [f for f in figures if segment.start <= f.start < segment.end]
         labels = labels_at(line.plain, segment, names)
-        yield from _paired(Statement(line, number, kind, segment), inside, labels)
+        yield from _paired(Statement(line, number, kind, segment, is_title), inside, labels)
 
 
 def _angles(line: ListingLine, number: int, kind: Kind) -> Iterator[Proposed]:
@@ -128,12 +139,15 @@ def _angles(line: ListingLine, number: int, kind: Kind) -> Iterator[Proposed]:
 def _paired(place: Statement, figures: list[Lengths], labels: list[LabelAt]) -> Iterator[Proposed]:
     """Each figure with the label before it, or behind it where the statement begins with a figure."""
     figure_first = bool(figures) and (not labels or figures[0].start < labels[0].start)
+    if figure_first and _stands_alone(place, figures, labels):
+        yield from _alone(place, figures[0])
+        figures, figure_first = figures[1:], False
     last: Lengths | None = None
     for figure in figures:
         before = next((label for label in reversed(labels) if label.end <= figure.start), None)
         after = next((label for label in labels if label.start >= figure.end), None)
         gap = BETWEEN.fullmatch(place.line.plain, before.end, figure.start) if before else None
-        behind = bool(after and AFTER.fullmatch(place.line.plain, figure.end, after.start))
+        behind = bool(after and _stands_behind(place.line.plain, figure, after))
         if gap is None and before and last and last.start >= before.end and _says_again(place, last, figure):
             gap = BETWEEN.fullmatch(place.line.plain, before.end, last.start)
         last = figure
@@ -150,6 +164,23 @@ def _paired(place: Statement, figures: list[Lengths], labels: list[LabelAt]) -> 
             yield from _labelled(place, _with_unit(figure, gap["unit"]), before)
         elif figure.has_unit and (not labels or (figure is figures[0] and not before)):
             yield from _alone(place, figure)
+
+
+def _stands_behind(plain: str, figure: Lengths, label: LabelAt) -> bool:
+    """Whether the label is right behind its figure, be it in brackets of its own; “for” tells of what follows."""
+    if MADE_FOR.fullmatch(plain, label.start, label.end):
+        return False
+    if AFTER.fullmatch(plain, figure.end, label.start):
+        return True
+    opened = BRACKETED.fullmatch(plain, figure.end, label.start)
+    return bool(opened and CLOSED.match(plain, label.end))
+
+
+def _stands_alone(place: Statement, figures: list[Lengths], labels: list[LabelAt]) -> bool:
+    """Whether the label behind the first figure is the next one's, as in “0.15 mm OD 28.4”."""
+    if not labels or not labels[0].named.path or figures[-1].start < labels[-1].end:
+        return False
+    return not _is_plausible(place, labels[0].named.path, figures[0].values[0])
 
 
 def _suits_better(place: Statement, figure: Lengths, after: LabelAt, before: LabelAt | None) -> bool:
@@ -194,6 +225,10 @@ def _of_pair(place: Statement, figure: Lengths, label: LabelAt | None) -> Iterat
         return
     if label is not None and label.named.path not in paths:
         return
+    if not all(paths) and not _are_plausible(place, paths, figure):
+        return
+    if place.kind.key in ONLY_NAMED and not (label and _are_plausible(place, paths, figure)):
+        return
     paths = _turned(place, paths, figure)
     if figure.slashed and not ((label or figure.has_unit) and _are_plausible(place, paths, figure)):
         return  # a choice of two sizes
@@ -201,16 +236,20 @@ def _of_pair(place: Statement, figure: Lengths, label: LabelAt | None) -> Iterat
     for path, length in zip(paths, figure.values, strict=True):
         if not path:
             continue
-        yield _proposed(place, path, length, span, Named(re.compile(""), path, "likely"))
+        named = label.named if label and label.named.path == path else Named(re.compile(""), path, "likely")
+        yield _proposed(place, path, length, span, named)
 
 
 def _turned(place: Statement, paths: tuple[str, ...], figure: Lengths) -> tuple[str, ...]:
-    """The paths the other way round, where only so an outer is not less than its inner, or each is plausible."""
-    if not all(paths) or len(paths) > len(("", "")):
+    """The first two the other way round, where only so an outer is not less than its inner, or each is plausible."""
+    first, second = (length.value for length in figure.values[:2])
+    back = (paths[1], paths[0], *paths[2:])
+    if len(paths) > len(("", "")):
+        inner_first = paths[0].startswith("inner") and first > second
+        return back if inner_first or (paths[0].startswith("outer") and first < second) else paths
+    if not all(paths):
         return paths
-    first, second = (length.value for length in figure.values)
     inside_out = paths[0].startswith("outer") and first < second
-    back = paths[::-1]
     only_back = not _are_plausible(place, paths, figure) and _are_plausible(place, back, figure)
     return back if inside_out or only_back else paths
 
@@ -218,10 +257,9 @@ def _turned(place: Statement, paths: tuple[str, ...], figure: Lengths) -> tuple[
 def _alone(place: Statement, figure: Lengths) -> Iterator[Proposed]:
     """One figure beside the part's own name, or alone on its line: what its size makes it most likely."""
     own = place.line.plain[place.segment.start : place.segment.end] if _is_first(place) else place.line.plain
+    own = own_name(place.kind.key).sub("", own, count=1)
     lonely = not re.search(r"[a-z]", own.replace("mm", ""))
-    if (place.number > 0 and not lonely) or MADE_FOR.search(
-        place.line.plain, place.segment.start, figure.start
-    ):
+    if not (place.is_title or lonely) or MADE_FOR.search(place.line.plain, place.segment.start, figure.start):
         return
     length = figure.values[0]
     for path in ALONE.get(place.kind.key, ()):

@@ -12,9 +12,9 @@ from marquetry.core.measuring.listing.traps import is_trap
 
 HANDS = (
     ("h24", r"\b24 ?h(?:ou)?rs?(?: hands?)?\b|\b24 ?h(?: hands?)?\b|\bgmt(?: hands?)?\b|\bfourth hand\b|\b24 ?h zeiger\b|\b24 stunden ?zeiger\b|\baiguille 24 ?h\b"),
-    ("hour", r"\bhours?(?: hands?)?\b|\bstunden?(?:zeiger)?\b|\b(?:aiguille des )?heures?\b|\bhh\b"),
-    ("minute", r"\bmin(?:ute)?s?(?: hands?)?\b|\bminuten?(?:zeiger)?\b|\b(?:aiguille des )?minutes?\b|\bmh\b"),
-    ("seconds", r"\bsec(?:ond)?s?(?: hands?)?\b|\bsekunden?(?:zeiger)?\b|\b(?:aiguille des )?secondes?\b|\btrotteuse\b|\bsweep\b|\bsh\b"),
+    ("hour", r"\bhours?(?: hands?)?\b|\bstunden?(?:zeiger)?\b|\b(?:aiguille des )?heures?\b|\bhh\b|(?<![/\w])h\b(?=\s*[:=]?\s*\d+[.,]\d)"),
+    ("minute", r"\bmin(?:ute)?s?(?: hands?)?\b|\bminuten?(?:zeiger)?\b|\b(?:aiguille des )?minutes?\b|\bmh\b|(?<![/\w])m\b(?=\s*[:=]?\s*\d+[.,]\d)"),
+    ("seconds", r"\bsec(?:ond)?s?(?: hands?)?\b|\bsekunden?(?:zeiger)?\b|\b(?:aiguille des )?secondes?\b|\btrotteuse\b|\bsweep\b|\bsh\b|(?<![/\w])s\b(?=\s*[:=]?\s*\d+[.,]\d)"),
 )  # fmt: skip
 QUANTITIES = (
     ("bore", r"\b(?:hole|bore|fit|tube|pipe|mounting|hub)s?(?: (?:sizes?|diameters?|[ø⌀]))?\b|\bfitting\b|\bloch(?:gros+e|durchmesser)?\b|\blocher\b|\bbohrung(?:en)?\b|\btrous?\b|\bcanons?\b|\balesages?\b|\bpercages?\b|\blochung(?:en)?\b"),
@@ -114,7 +114,8 @@ class HandLines:
         quantity = _nearest(words, "quantity", line, figure)
         if quantity and _is_of_another(quantity, figure, figures):
             quantity = None
-        if _nearest(words, "other", line, figure) and not quantity:
+        other = _nearest(words, "other", line, figure)
+        if other and not quantity and not _stands_nearer(other, figure, figures):
             return
         hand_key = hand.key if hand else self.hand
         length = figure.values[0]
@@ -122,7 +123,8 @@ class HandLines:
         if key == "bore" and not (figure.has_unit or length.digits):
             return  # a movement's number, as in “fits Tern 28”
         sure: Sure = "said" if key else "likely"
-        key = key or _by_size(length, has_unit=figure.has_unit)
+        shared = hand is not None and figures[-1].has_unit and _is_beside(line, hand, figure)
+        key = key or _by_size(length, has_unit=figure.has_unit or shared)
         if hand_key and key:
             near = [word for word in (hand, quantity) if word is not None]
             yield _proposed((line, number), f"{hand_key}.{key}", length, (figure, near), sure)
@@ -130,9 +132,20 @@ class HandLines:
 
 def _is_of_another(quantity: HandWord, figure: Lengths, figures: list[Lengths]) -> bool:
     """Whether the word behind a figure is of one that stands nearer, and this one's size speaks against it."""
-    nearer = any(figure.end <= other.start < quantity.start for other in figures)
     other_size = {"bore": "length", "length": "bore"}.get(quantity.key)
-    return nearer and _by_size(figure.values[0], has_unit=True) == other_size
+    return (
+        _stands_nearer(quantity, figure, figures) and _by_size(figure.values[0], has_unit=True) == other_size
+    )
+
+
+def _is_beside(line: ListingLine, hand: HandWord, figure: Lengths) -> bool:
+    """Whether the figure stands right behind the hand's name, as in “hour 8, minute 12 mm” with one unit for all."""
+    return re.fullmatch(r"[\s:=]*", line.plain[hand.end : figure.start]) is not None
+
+
+def _stands_nearer(word: HandWord, figure: Lengths, figures: list[Lengths]) -> bool:
+    """Whether the word stands behind the figure, and another figure nearer to it."""
+    return any(figure.end <= other.start < word.start for other in figures)
 
 
 def _hands_named(words: list[HandWord]) -> int:

@@ -1,11 +1,12 @@
 """Which kind of part a listing is about, and where one part of a kit ends and the next begins."""
 
 import re
+from functools import cache
 
 from marquetry.core.measuring.listing.line import ListingLine
 
 WORDS: tuple[tuple[str, str], ...] = (
-    ("crystal_gasket", r"(?:[io] ring )?(?:crystal|glass?) (?:gasket|seal)s?|(?:gasket|seal|i ring|dichtung|joint)s? (?:for|of|fur|de|du|pour)(?: the| le)? (?:crystals?|glass?|verre)|i rings?|glasdichtung(?:en)?|joint de (?:glace|verre)"),
+    ("crystal_gasket", r"(?:[io] ring )?(?:crystal|glass?) (?:[ilo] )?(?:ring )?(?:gasket|seal)s?|(?:gasket|seal|i ring|dichtung|joint)s? (?:for|of|fur|de|du|pour)(?: the| le)? (?:crystals?|glass?|verre)|i rings?|glasdichtung(?:en)?|joint de (?:glace|verre)"),
     ("back_gasket", r"(?:o ring )?(?:case ?)?back (?:gasket|seal|o ring)s?|(?:o ring )?(?:gasket|seal|o ring|dichtung|joint)s?(?: gaskets?)? (?:for|of|fur|de|du|pour)(?: the| le| den)? (?:case ?backs?|backs?|gehauseboden|boden|fonds?)|bodendichtung(?:en)?|joint de fond|gehausedichtung"),
     ("crown_gasket", r"(?:o ring )?crown (?:tube )?(?:gasket|seal|o ring)s?|(?:gasket|seal|o ring|dichtung|joint)s? (?:for|of|fur|de|du|pour)(?: the| la| die)? (?:crowns?|[a-z]*kronen?|couronnes?)|kronendichtung(?:en)?|joint de couronne"),
     ("bezel_insert", r"bezel inserts?|inserts?|lunetteneinlagen?|lunetten inlays?|inlays?|einlagen?"),
@@ -13,7 +14,7 @@ WORDS: tuple[tuple[str, str], ...] = (
     ("calendar_disc", r"(?:calendar|date|day) (?:discs?|disks?|wheels?)|datumsscheiben?|disques? (?:de )?(?:date|quantieme)"),
     ("case_back", r"case ?backs?|(?:display|exhibition|screw|solid) backs?|gehauseboden|fonds? de boitier"),
     ("holder", r"movement (?:holder|ring|retainer)s?|holders?|werkhaltering|werkhalter|porte mouvement"),
-    ("spacers", r"spacers?|distanzringe?|entretoises?"),
+    ("spacers", r"(?:(?:dial|movement) )?spacers?(?: rings?)?|distanzringe?|entretoises?"),
     ("spring_bars", r"spring ?bars?|federstege?|barrettes?"),
     ("hands", r"(?:watch )?hands?(?: ?sets?)?|hand ?sets?|[a-z]*zeiger(?:satz|satze|paar)?|(?:jeu d')?aiguilles?"),
     ("dial", r"dials?|[a-z]*zifferblatt(?:er)?|cadrans?"),
@@ -38,6 +39,13 @@ HEADING = re.compile(
     r"^\W*(?:\d+\s*(?:x|×|pcs?\.?|stk\.?)?\s*|(?:part|teil|no\.?|nr\.?)\s*\d+\s*[:.)-]?\s*|[a-z0-9][.)]\s+)?"
     r"(?:the\s+|die\s+|das\s+|le\s+|la\s+|les\s+)?(?P<kind>[a-z' ]+?)\s*(?:\(\s*\d+\s*(?:pcs?|pieces?|x|stk|hands)?\.?\s*\)|[x×]\s*\d+)?\s*\W*$"
 )
+
+
+@cache
+def own_name(kind: str) -> re.Pattern[str]:
+    """The words that name the kind, at the beginning of a statement."""
+    patterns = "|".join(pattern for key, pattern in WORDS if key == kind)
+    return re.compile(rf"^\W*(?:{patterns or '(?!)'})\b\s*[:=-]")
 
 
 def kind_named(line: ListingLine) -> str | None:

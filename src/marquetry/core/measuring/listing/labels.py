@@ -11,34 +11,34 @@ from functools import cache
 from marquetry.core.measuring.listing.result import Sure
 
 DIAMETER = r"\bdiameters?\b|\bdia\b\.?|\bdurchmesser\b|\bdiametre\b|[ø⌀]"
-THICKNESS = r"\bthickness(?:es)?\b|\bthk\b\.?|\bt\b(?=\s*[:=]?\s*\d)|\bthick\b|\bdicke\b|\bdick\b|\bstarke\b|\bepaisseur\b|\bepais(?:se)?\b"
-HEIGHT = r"\bheight\b|\bh\b(?=\s*[:=]?\s*\d)|\bhigh\b|\bhohe\b|\bhauteur\b"
+THICKNESS = r"\bthickness(?:es)?\b|\bthk\b\.?|\bt\b(?=\s*[:=]?\s*\d)|\bthick\b|\bdicke\b|\bdick\b|\bstarke\b|\bepaisseur\b|\bepais(?:se)?\b|\bep\b\.?"
+HEIGHT = r"\bheight\b|\bh\b(?=\s*[:=]?\s*\d)|\bhigh\b|\b(?:bau)?hohe\b|\bhauteur\b"
 LENGTH = r"\blengths?\b|\blong\b|\blange[n]?\b|\blang\b|\blongueurs?\b"
 INNER = (
-    r"\b(?:inner|inside|internal) (?:diameter|dia\b\.?|[ø⌀])|\binnendurchmesser\b|\bdiametre interieur\b|\binner\b|\bid\b"
+    r"\b(?:inner|inside|internal) (?:diameter|dia\b\.?|[ø⌀])|\binnendurchmesser\b|\bdiametre interieur\b|\binner\b|\binside\b|\bid\b"
     r"|\binnen\b|\binterieur\b"
 )
 OUTER = (
     r"\b(?:outer|outside|external) (?:diameter|dia\b\.?|[ø⌀])|\baussendurchmesser\b|\bausendurchmesser\b"
-    r"|\bdiametre exterieur\b|\bouter\b|\bod\b|\baus?sen\b|\bexterieur\b"
+    r"|\bdiametre exterieur\b|\bouter\b|\boutside\b|\bod\b|\baus?sen\b|\bexterieur\b"
 )
 AT_LUGS = r"\b(?:between|at) (?:the )?(?:lugs|lug end)\b|\b(?:am|zum|beim) (?:band)?anstos+\b|\baux cornes\b"
 BETWEEN_LUGS = (
-    rf"{AT_LUGS}|\blug width\b|\blug size\b|\bstrap width\b|\bband width\b|\blug distance\b"
-    r"|\banstos+breite\b|\bbandanstos+\b|\bbreite (?:am|zum|beim) (?:band)?anstos+\b|\bbandbreite\b|\bstegbreite\b|\bentre ?cornes\b"
+    rf"{AT_LUGS}|\blug width\b|\blug size\b|\bstrap width\b|\b(?:strap|band) size\b|\bband width\b|\blug distance\b"
+    r"|\banstos+breite\b|\bbandanstos+\b|\bbreite (?:am|zum|beim) (?:band)?anstos+\b|\bbandbreite\b|\bstegbreite\b|\bentre ?cornes?\b"
     r"|\blargeur (?:entre|aux) (?:les )?cornes\b"
 )
 THREAD = r"\bthread(?: size)?\b|\btap(?: size)?\b|\bgewinde\b|\bfiletage\b|\btaraudage\b"
 OTHER_PARTS = {
-    "case": r"\bcases?\b|\bgehause\b|\bboitiers?\b",
+    "case": r"\bcases?\b(?! backs?\b)|\bgehause\b|\bboitiers?\b",
     "case_back": r"\bcase ?backs?\b|\bgehauseboden\b|\bboden\b|\bfonds?\b",
-    "dial": r"\bdials?\b|\bzifferblatt(?:er)?\b|\bcadrans?\b",
+    "dial": r"\bdials?\b(?! spacers?\b)|\bzifferblatt(?:er)?\b|\bcadrans?\b",
     "crystal": r"\bcrystals?\b|\bglas+(?:es)?\b|\b(?:saphir|mineral|acryl)glas\b|\bverres?\b",
     "crown": r"\bcrowns?\b|\bkronen?\b|\bcouronnes?\b|\btubes?\b",
-    "movement": r"\bmovements?\b|\buhrwerke?\b|\bmouvements?\b|\bcalib(?:re|er)s?\b",
+    "movement": r"\bmovements?\b(?! (?:holder|ring|retainer|spacer)s?\b)|\buhrwerke?\b|\bmouvements?\b|\bcalib(?:re|er)s?\b",
     "hands": r"\bhands\b|\bzeiger\b|\baiguilles\b",
     "stem": r"\bstems?\b|\bwelle\b|\btige\b",
-    "bezel": r"\bbezels?\b|\blunetten?\b|\blunettes?\b",
+    "bezel": r"\bbezels?\b(?! inserts?\b)|\blunetten?\b|\blunettes?\b",
     "strap": r"\bstraps?\b|\bbracelets?\b|\barmband(?:er)?\b",
     "": r"\bfeet\b|\bfoot\b|\bfus+e\b|\bpieds\b|\bwindows?\b|\bguichet\b|\bfenster\b|\bweight\b|\bgewicht\b|\bpoids\b"
     r"|\bwrists?\b|\bhandgelenk\b|\bpoignet\b",
@@ -87,10 +87,10 @@ CASE = (
     ),
     _named("lug_width", BETWEEN_LUGS),
     _named("", r"\blug holes?\b|\bdrilled lugs\b|\blug (?:thickness|height|length)\b"),
-    _named("lug_width", r"\blugs\b", "likely", only_plausible=True),
+    _named("lug_width", r"\blugs?\b", "likely", only_plausible=True),
     _named(
         "dial_bore",
-        r"\bdial (?:size|opening|diameter)\b|\bzifferblatt(?:gros+e|durchmesser)?\b|\b(?:diametre|taille) (?:du )?cadran\b"
+        r"\bdial (?:size|opening|diameter)\b|\bzifferblatt(?:er|gros+e|durchmesser)?\b|\b(?:diametre|taille) (?:du )?cadran\b"
         r"|\bdials?\b|\bcadrans?\b",
         "likely",
         DIAL_ROOM_MM,
@@ -108,7 +108,7 @@ CASE = (
 DIAL = (
     _named(
         "centre_hole",
-        r"\b(?:cent(?:er|re)|middle) (?:hole|bore)\b(?: (?:diameter|size|[ø⌀]))?|\bmittelloch\b|\bzentralloch\b|\btrou central\b|\bholes?\b(?: (?:diameter|size))?|\bloch\b|\btrou\b|\bbohrung\b",
+        r"\b(?:hole|bore) (?:in|at) (?:the )?(?:cent(?:er|re)|middle)\b|\bloch in der mitte\b|\btrou au centre\b|\b(?:cent(?:er|re)|middle) (?:hole|bore)\b(?: (?:diameter|size|[ø⌀]))?|\bmittelloch\b|\bzentralloch\b|\btrou central\b|\bholes?\b(?: (?:diameter|size))?|\bloch\b|\btrou\b|\bbohrung\b",
     ),
     _named("", r"\b(?:date )?window (?:size|width|height)\b|\bfits?\b|\bfor\b"),
     _named(
@@ -119,6 +119,7 @@ DIAL = (
         "edge_thickness",
         r"\bedge thickness\b|\bthickness (?:at|of) (?:the )?edge\b|\b(?:at|on) the edge\b|\brand(?:dicke|starke)\b|\bam rand\b",
     ),
+    _named("edge_thickness", r"\bedge\b|\brand\b", only_plausible=True),
     _named("thickness", rf"\bdial thickness\b|{THICKNESS}"),
     _named("", others("dial")),
 )
@@ -134,11 +135,11 @@ MOVEMENT = (
 CRYSTAL = (
     _named(
         "centre_thickness",
-        r"\bcent(?:er|re) thickness\b|\bthickness (?:at|in) (?:the )?(?:cent(?:er|re)|middle)\b|\bmittendicke\b|\bepaisseur (?:au |du )?centre\b|\bcent(?:er|re)\b|\bmiddle\b",
+        r"\bcent(?:er|re) thickness\b|\bthickness (?:at|in) (?:the )?(?:cent(?:er|re)|middle)\b|\bmittendicke\b|\bmittenstarke\b|\bmitte\b|\bepaisseur (?:au |du )?centre\b|\bcent(?:er|re)\b|\bmiddle\b",
     ),
     _named(
         "edge_thickness",
-        rf"\bedge thickness\b|\bthickness (?:at|of) (?:the )?edge\b|\branddicke\b|\bepaisseur (?:au |du )?bord\b|\bedge\b|{THICKNESS}",
+        rf"\bedge thickness\b|\bthickness (?:at|of) (?:the )?edge\b|\brand(?:dicke|starke)\b|\bepaisseur (?:au |du )?bord\b|\bedge\b|{THICKNESS}",
     ),
     _named("diameter", rf"\bcrystal (?:diameter|size)\b|\bsize\b|\bgros+e\b|\btaille\b|{DIAMETER}"),
     _named(
@@ -149,12 +150,15 @@ INSERT = (
     _named("outer_diameter", OUTER),
     _named("inner_diameter", INNER),
     _named("thickness", rf"{THICKNESS}|{HEIGHT}"),
-    _named("", rf"{DIAMETER}|{others('bezel_insert')}"),
+    _named(
+        "",
+        rf"{DIAMETER}|\bnumerals?\b|\b(?:double sided )?tape\b|\badhesive\b|\bkleb\w+|{others('bezel_insert')}",
+    ),
 )
 RING_SEAL = (
     _named(
         "cord",
-        rf"\bcross section\b|\bcord(?: (?:diameter|thickness))?\b|\bschnurstarke\b|\bschnurdicke\b|\bsection\b|\btore\b|{THICKNESS}",
+        rf"\bcross section\b|\bcs\b|\bcord(?: (?:diameter|thickness))?\b|\bschnurstarke\b|\bschnurdicke\b|\bsection\b|\btore\b|{THICKNESS}",
     ),
     _named("inner_diameter", INNER),
     _named("", rf"{OUTER}|{DIAMETER}|{others('back_gasket')}"),
@@ -198,7 +202,10 @@ SPRING_BARS = (
 )
 CROWN = (
     _named("thread", THREAD),
-    _named("", r"\btube(?: (?:diameter|thread|size))?\b|\bstem\b|\bcases?\b|\bheight\b|\bhohe\b|\bhauteur\b"),
+    _named(
+        "",
+        r"\btubes?(?: (?:outer |inner )?(?:diameter|thread|size|[ø⌀]))?\b|\b(?:gasket|o ring)s?(?: (?:diameter|size))?\b|\bstem\b|\bcases?\b|\bheight\b|\bhohe\b|\bhauteur\b",
+    ),
     _named("diameter", rf"\bcrown (?:diameter|size)\b|\bsize\b|{DIAMETER}"),
 )
 STEM = (
@@ -250,18 +257,25 @@ PAIRS: dict[str, tuple[str, str]] = {
     "strap": ("width", "clasp_width"),
     "holder": ("outer_diameter", "inner_diameter"),
     "crystal_gasket": ("", "wall"),
+    "case": ("diameter", "lug_to_lug"),
+    "crown": ("diameter", ""),
 }
+"""What two figures with a times sign between them are, by kind; what has no field is left out."""
+ONLY_NAMED = {"case"}
+"""Kinds of which two figures mean other things too: a case's are read only where words name one of them."""
 TRIPLES: dict[str, tuple[str, str, str]] = {
     "bezel_insert": ("outer_diameter", "inner_diameter", "thickness"),
     "spacers": ("outer_diameter", "inner_diameter", "thickness"),
     "chapter_ring": ("", "inner_diameter", ""),
     "holder": ("outer_diameter", "inner_diameter", ""),
+    "case": ("diameter", "lug_to_lug", ""),
+    "back_gasket": ("inner_diameter", "", "cord"),
 }
 """What three are, by kind."""
-"""What two figures with a times sign between them are, by kind; what has no field is left out."""
 ALONE: dict[str, tuple[str, ...]] = {
     "case": ("diameter",), "dial": ("diameter", "thickness"), "crystal": ("diameter", "edge_thickness"),
     "movement": ("diameter",), "strap": ("width",), "crown": ("diameter",),
     "bezel_insert": ("outer_diameter", "thickness"), "spring_bars": ("length",),
+    "spacers": ("thickness",), "stem": ("length",),
 }  # fmt: skip
 """What one figure beside nothing but the part's own name most likely is: the first that it may be by its size."""

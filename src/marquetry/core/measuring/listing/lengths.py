@@ -10,7 +10,7 @@ LIGNE = r"lignes?\b|linien\b|‴|'{3}|\"'|″'|”'"
 LIGNE_MM = 2.2558
 """The line of the old foot, by which the trade still names a movement's size."""
 HUNDREDTHS = r"\(?(?:in )?1/100\s*mm\)?|(?:in )?hundredths?\b"
-UNIT = rf"(?:{LIGNE}|{HUNDREDTHS}|mm\b|millimet(?:er|re)s?\b|cm\b|inch(?:es)?\b|pouces?\b|po\b|zoll\b|in\b(?!\s+(?:diam|thick|leng|width|height|total|stock|set|the))|[\"″”]|''|°|deg(?:rees)?\b)"
+UNIT = rf"(?:{LIGNE}|{HUNDREDTHS}|mm\b|millimet(?:er|re)s?\b|cm\b|inch(?:es)?\b|pouces?\b|po\b|zoll\b|in\b(?!\s+(?:diam|thickness|leng|width|height|total|stock|set|the))|[\"″”]|''|°|deg(?:rees)?\b)"
 ONE = rf"(?P<one>{NUMBER})\s*(?P<one_unit>{UNIT})?"
 DOUBT = rf"\s*(?:±|\+\s?/\s?-|\+-)\s*(?P<doubt>\d+(?:[.,]\d+)?)\s*(?P<doubt_unit>{UNIT})?"
 TIMES = r"\s*[x×*]\s*(?:o\s|[ø⌀]\s*)?"
@@ -36,7 +36,7 @@ SLASHED = re.compile(
 RANGE = re.compile(
     rf"(?<![\w.,/])(?P<low>\d+(?:[.,]\d+)?)\s*(?P<low_unit>{UNIT})?\s*(?:-|\bto\b|\bbis\b|\ba\b)\s*(?P<high>\d+(?:[.,]\d+)?)\s*(?P<unit>{UNIT})(?![\w/])"
 )
-SINGLE = re.compile(rf"(?<![\w.,/]){ONE}(?:{DOUBT})?(?!\w)")
+SINGLE = re.compile(rf"(?<![\w.,/])(?:m(?=[01][.,]\d))?{ONE}(?:{DOUBT})?(?!\w)")
 ABOUT = re.compile(
     r"(?:\bapprox(?:imately|\.)?|\baround|\babout|\bca\.?|\bcirca|~|≈|\benviron|\betwa|\bungefahr|\bc\.)\s*[:.]?\s*(?:[ø⌀]\s*)?$"
 )
@@ -99,7 +99,8 @@ def lengths_in(plain: str, *, rows: re.Pattern[str] = STROKED_ROW, strokes: bool
     found: list[Lengths] = []
     free = plain
     for pattern, read in (
-        (rows, _list),
+        (STROKED_ROW, _list),
+        *([(rows, _list)] if rows is not STROKED_ROW else []),
         (TRIPLE, _list),
         (PAIR, _pair),
         *([(SLASHED, _slashed)] if strokes else []),
@@ -152,7 +153,7 @@ def _range(match: re.Match[str], plain: str) -> Lengths | None:
 
 
 def _single(match: re.Match[str], plain: str) -> Lengths | None:
-    unit = unit_of(match["one_unit"] or match["doubt_unit"])
+    unit = unit_of(match["one_unit"] or match["doubt_unit"]) or ("in" if "/" in match["one"] else "")
     one = _length(match["one"], unit, match.start(), match.end(), plain)
     if one is None:
         return None

@@ -63,13 +63,13 @@ FUNCTIONS = (
     ("hours", r"\bhours\b(?! of)|\bstunden\b|\bheures\b"), ("minutes", r"\bminutes\b|\bminuten\b"),
     ("seconds", r"\b(?:central |small |sweep |running )?seconds\b(?! per| a day)|\bsekunden?\b|\bsecondes\b"),
     ("date", r"\bdate\b(?!\s*(?:of|code))|\bdatum(?:sanzeige)?\b|\bquantieme\b"),
-    ("day", r"(?<![/\d] )(?<![/\d])\bday\b(?!s|\s*(?:reserve|delivery|return|shipping|power))|\bwochentag(?:sanzeige)?\b|\bweekday\b|\bjour\b(?! de)"),
+    ("day", r"(?:(?<![/\d] )(?<![/\d])|(?<=date/)|(?<=date / ))\bday\b(?!s|\s*(?:reserve|delivery|return|shipping|power))|\bwochentag(?:sanzeige)?\b|\bweekday\b|\bjour\b(?! de)"),
     ("h24", r"\bgmt\b|\b24 ?h(?:ou)?rs?(?: hand)?\b|\b24 ?h\b(?: hand)?|\b24 stunden ?zeiger\b|\bfourth hand\b"),
     ("hacking", r"\bhack(?:s|ing|able)?\b(?: seconds)?|\bstop ?seconds?\b|\bseconds? stop\b|\bsekundenstopp?\b|\bstopp?sekunden?\b|\bstop secondes?\b"),
-    ("hand_winding", r"\bhand ?wind(?:ing|able)?\b|\bhand wound\b|\bmanual(?:ly)? w(?:ind(?:ing)?|ound)\b|\bcan be (?:hand )?wound\b|\bhandaufzug\b|\bremontage manuel\b"),
+    ("hand_winding", r"\bhand ?wind(?:s|ing|able)?\b|\bhand wound\b|\bmanual(?:ly)? w(?:ind(?:ing)?|ound)\b|\bcan be (?:hand )?wound\b|\bhandaufzug\b|\bremontage manuel\b"),
 )  # fmt: skip
 NO_FUNCTION = re.compile(
-    r"(?:(?:\bper|\ba|/|\b\d+|\bsame|\bnext|\bbusiness|\bevery|\bin one)\s*)$|\b(?:time ?zones?)\b.{0,12}$"
+    r"(?:(?:\bper|\ba|(?<!date)(?<!date )/|\b\d+|\bsame|\bnext|\bbusiness|\bevery|\bin one)\s*)$|\b(?:time ?zones?)\b.{0,12}$"
 )
 NO_DATE = re.compile(r"(?:\bup to|\bdelivery|\bshipping|\bproduction|\bdispatch|\bbuild|\bto|\bship)\s*$")
 WINDOWS = (
@@ -121,7 +121,7 @@ def _first(lines: list[ListingLine], table: dict[str, str], not_before: str) -> 
             and not (
                 not_before
                 and re.search(
-                    rf"(?:{LUME}|leuchtet|glows?|coating|antireflet\w*|entspiegel\w*|beschichtung|hands?|numerals|indices|markers)\s*(?:colou?r|in)?\s*[:=]?\s*$",
+                    rf"(?:{LUME}|leuchtet|glows?|coating|antireflet\w*|entspiegel\w*|beschichtung|hands?|numerals|indices|markers)\s*(?:colou?r|in)?\s*[:=(]?\s*$",
                     line.plain[: match.start()],
                 )
             )
@@ -174,7 +174,7 @@ def functions_of(lines: list[ListingLine]) -> list[str]:
             r"\bfunctions?\b|\bfunktion(?:en)?\b|\bfonctions?\b|\bfeatures?\b|\bcomplications?\b", line.plain
         )
         for name, pattern in FUNCTIONS:
-            if name in {"hours", "minutes", "seconds"} and not (listed and "hack" not in line.plain[:0]):
+            if name in {"hours", "minutes", "seconds"} and not listed:
                 continue
             for match in re.finditer(pattern, line.plain):
                 before = line.plain[: match.start()]

@@ -7,8 +7,8 @@ from marquetry.core.measuring.listing.labels import HEIGHT, LENGTH, OTHER_PARTS,
 from marquetry.core.measuring.listing.line import ListingLine
 
 KEPT: tuple[tuple[str, str], ...] = (
-    ("beats_per_hour {}", r"(?P<figure>\d{1,3}[.,' ]?\d{3})\s*(?:bph|vph|a/h|alt/h|beats|vibrations|halbschwingungen)|(?:beats|vibrations|halbschwingungen|alternances)(?: (?:per|an|a|/) ?(?:hour|h))?(?: rate)?\s*[:\t ]+\s*(?P<figure2>\d{1,3}[.,' ]?\d{3})"),
-    ("power reserve {} h", r"(?:power reserve|gangreserve|reserve de marche)[^\d,;|]{0,18}(?P<figure>\d{2,3})|(?P<figure2>\d{2,3})\s*(?:h|hrs?|hours?|std\.?|stunden|heures)\s*(?:of |de )?(?:power |gang)?reserve"),
+    ("beats_per_hour {}", r"(?P<figure>\d{1,3}[.,' ]?\d{3})\s*(?:bph|vph|a/h|alt/h|beats|vibrations|halbschwingungen)|(?:beats|vibrations?|frequency|halbschwingungen|alternances)(?: (?:per|an|a|/) ?(?:hour|h))?(?: rate)?\s*[:\t ]+\s*(?P<figure2>\d{1,3}[.,' ]?\d{3})(?:\s*(?:bph|vph|a/h|alt/h))?"),
+    ("power reserve {} h", r"(?:(?:power )?reserve|gangreserve|reserve de marche)[^\d,;|]{0,18}(?P<figure>\d{2,3})|(?P<figure2>\d{2,3})\s*(?:h|hrs?|hours?|std\.?|stunden|heures)\s*(?:of |de )?(?:power |gang)?reserve"),
     ("{} jewels", r"(?P<figure>\d{1,2})\s*(?:jewels?|rubis|steine|rubine)|(?:jewels?|rubis|steine|lagersteine)\s*[:\t ]+\s*(?P<figure2>\d{1,2})"),
     ("lift_angle {}", r"(?:lift angle|hebungswinkel|angle de levee)\D{0,12}(?P<figure>\d{2}(?:[.,]\d)?)"),
     ("screw-down", r"screw ?down|screwed crown|verschraubt\w*|vissee?"),

@@ -8,9 +8,9 @@ from marquetry.core.measuring.listing.denial import is_denied
 
 HOURS_TOLD = r"\d{1,2}(?:[.,]\d{1,2}|\s?[:h]\s?[0-5]\d)?"
 CLOCK = rf"(?P<hours>{HOURS_TOLD})\s*(?P<clock>o.?\s?clock|uhr\b|h\b(?!\w)|heures?\b)?(?!\s*(?:mm|cm|in\b|\"|/|x|×|[.,]?\d|%|atm|bar|pcs))"
-AT = r"(?:\bat\b|\bbei\b|\bauf\b|\ba\b|\bposition(?:ed)?\b(?: at)?|:|\t|\s{2,}|\bfor\b)"
+AT = r"(?:\bat\b|@|\bbei\b|\bauf\b|\ba\b|\bposition(?:ed)?\b(?: at)?|:|\t|\s{2,}|\bfor\b)"
 CROWN = re.compile(
-    rf"\b(?:crown|krone|couronne)\b(?: (?:position|place|location|lage))?\s*{AT}[\s:]*(?:at |bei |auf |a )?{CLOCK}"
+    rf"\b(?:crown|krone|couronne)\b(?: (?:position|place|location|lage|vissee|verschraubt|sits|stands|is))?\s*{AT}[\s:]*(?:at |bei |auf |a )?{CLOCK}"
     rf"|\b(?P<hours2>\d{{1,2}}(?:[.,]\d{{1,2}})?)\s*(?:o.?\s?clock|uhr)\s*(?:crown|krone)"
     rf"|\b(?:crown|krone|couronne)\b\s*(?P<hours3>\d{{1,2}}(?:[.,]\d{{1,2}})?)\s*(?:o.?\s?clock|uhr\b)"
 )
@@ -20,8 +20,9 @@ OTHER_PLACE = re.compile(
 )
 DATE = re.compile(
     rf"\b(?:day[ /&-]{{0,3}}date|day and date|date|datum|datums?fenster|guichet (?:de )?date|wochentag und datum|tag[ /]?datum)"
-    rf"(?: (?:window|display|aperture|fenster|anzeige))?\s*(?:\({{0,1}})(?:{AT}[\s:]*{CLOCK}"
+    rf"(?: (?:window|display|aperture|fenster|anzeige))?\s*(?:\({{0,1}})(?:{AT}[\s:]*(?:at |bei |auf |a )?{CLOCK}"
     rf"|[\s(-]*(?P<hours2>{HOURS_TOLD})\s*(?:o.?\s?clock|uhr))"
+    rf"|\b(?P<hours3>{HOURS_TOLD})\s*(?:o.?\s?clock|uhr)\s*(?:day[ /&-]{{0,3}})?(?:date|datum)"
 )
 DEGREES_AN_HOUR = 30.0
 HOURS = 12.0

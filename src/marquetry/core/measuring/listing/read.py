@@ -13,6 +13,7 @@ from marquetry.core.measuring.listing.looks import functions_of, looks_of, water
 from marquetry.core.measuring.listing.notes import figures_noted, noted_at, notes_of
 from marquetry.core.measuring.listing.price import price_of, prices_at
 from marquetry.core.measuring.listing.result import Doubted, Listing, Proposed, Sure
+from marquetry.core.measuring.listing.stacked import in_rows
 from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.second_thought import second_thoughts
 
@@ -30,7 +31,7 @@ def read_listing(text: str, anatomy: Anatomy, kind: str | None = None) -> list[L
     """
     if kind is not None:
         anatomy.kind(kind)
-    lines = lines_of(text[:LONGEST_LISTING])
+    lines = in_rows(lines_of(text[:LONGEST_LISTING]))
     if not lines:
         return [Listing(kind, "said" if kind else None)]
     if kind is not None:
@@ -38,7 +39,14 @@ def read_listing(text: str, anatomy: Anatomy, kind: str | None = None) -> list[L
     found = [_read_part(part, anatomy, headed) for headed, part in split(lines)]
     told = [part for part in found if part.kind and (part.fields or part.kind_sure == "said")]
     parts = told if len(found) > 1 and told else found
-    return _without_empty_title(parts)
+    return _without_empty_title(_without_total(parts) if len(parts) > 1 else parts)
+
+
+def _without_total(parts: list[Listing]) -> list[Listing]:
+    """What a kit costs in all, said at its end, is not what its last part costs."""
+    for part in parts:
+        part.price = price_of(lines_of(part.text), of_kit=True)
+    return parts
 
 
 def _without_empty_title(parts: list[Listing]) -> list[Listing]:
@@ -83,8 +91,12 @@ def _read(lines: list[ListingLine], anatomy: Anatomy, kind: str, sure: Sure) -> 
     described = anatomy.kind(kind)
     hands = HandLines()
     fields: list[Proposed] = []
+    titles = {0, 1} if heading_kind(lines[0]) else {0}
     for number, line in enumerate(lines):
-        fields += hands.fields_of(line, number) if kind == "hands" else fields_of(line, number, described)
+        if kind == "hands":
+            fields += hands.fields_of(line, number)
+        else:
+            fields += fields_of(line, number, described, is_title=number in titles)
         fields += _flatness(line, number) if kind == "crystal" else []
     kept = _settled(
         [f for f in fields if anatomy.is_quantity(f"{described.prefix}.{f.path}") or f.unit == ""]
