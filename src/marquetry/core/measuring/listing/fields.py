@@ -4,15 +4,12 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
+from marquetry.core.measuring.listing.beside import BETWEEN, MADE_FOR, LabelAt, labels_at, stands_behind
 from marquetry.core.measuring.listing.kinds import own_name
 from marquetry.core.measuring.listing.labels import (
     ALONE,
-    DIAMETER,
-    HEIGHT,
-    LENGTH,
     ONLY_NAMED,
     PAIRS,
-    THICKNESS,
     TRIPLES,
     Named,
     labels_of,
@@ -25,26 +22,6 @@ from marquetry.core.measuring.listing.traps import is_trap
 from marquetry.core.sheet.kind import Kind
 from marquetry.core.values.entry import INCH_MM
 
-FILLER = (
-    r"is|are|of|approx(?:imately|\.)?|around|about|ca\.?|circa|c\.|environ|etwa|ungefahr|de|von|the|size|max\.?|min\.?|"
-    r"diameter|in|with|mit|avec|at|ist|est|total|overall|nominal|exactly|only|just|range|each|per|hands?|"
-    r"its|their|has|have|accepted|needed|required|supported|measures?|measuring|dial|case|crystal|movement|strap|insert|hole|mesure|misst"
-)
-ABOUT_THE_UNIT = (
-    r"[(\[]\s*(?:in\s+)?(?:mm|millimet(?:er|re)s?|cm|in|inch(?:es)?|\"|″)\s*[)\]]|\bin (?:mm|inch(?:es)?)\b"
-    r"|,?\s*(?:mm|inch)\b(?=\s*:|\t)"
-)
-LOOSE = r"[\s:=.\-|ø⌀~≈)]*"
-BETWEEN = re.compile(
-    rf"{LOOSE}(?:(?:{FILLER})(?![a-z]){LOOSE})*(?P<unit>{ABOUT_THE_UNIT})?{LOOSE}(?:(?:{FILLER})(?![a-z]){LOOSE})*"
-)
-"""What may stand between a label and its figure."""
-AFTER = re.compile(
-    r"\s*(?:\([^)]*\)\s*)?(?:in |of |de |im |the |for the |at (?:the )?|am |an der |aux? |a la |-){0,2}\s*"
-)
-BRACKETED = re.compile(r"\s*[(\[]\s*(?:at |in )?(?:the )?")
-CLOSED = re.compile(r"[a-z ]*[)\]]")
-"""A label behind its figure may stand in brackets of its own, as in “1.2 mm (edge)”."""
 WITH_CROWN = re.compile(
     r"(?:\s(?:wide|across|diameter))?[\s(]*(?:with|incl(?:uding|\.)?|mit|avec)\s(?:the\s)?(?:crown|krone|couronne)\b"
 )
@@ -65,45 +42,6 @@ class Statement:
     kind: Kind
     segment: Segment
     is_title: bool
-
-
-@dataclass(frozen=True, slots=True)
-class LabelAt:
-    """A label where it stands in a line."""
-
-    named: Named
-    start: int
-    end: int
-
-
-def labels_at(plain: str, segment: Segment, names: tuple[Named, ...]) -> list[LabelAt]:
-    """Labels of a statement in their order; of two at one place the longer, then the one named first."""
-    found = [
-        LabelAt(named, match.start(), match.end())
-        for named in names
-        for match in named.pattern.finditer(plain, segment.start, segment.end)
-    ]
-    rank = {id(named): place for place, named in enumerate(names)}
-    found.sort(key=lambda label: (label.start, -(label.end - label.start), rank[id(label.named)]))
-    kept: list[LabelAt] = []
-    for label in found:
-        if not kept or label.start >= kept[-1].end:
-            if kept and _goes_on(plain, kept[-1], label):
-                kept[-1] = replace(kept[-1], end=label.end)
-            else:
-                kept.append(label)
-    return kept
-
-
-def _goes_on(plain: str, label: LabelAt, after: LabelAt) -> bool:
-    """Whether the words of a label only say more of the one before, as in “centre hole Ø”."""
-    apart, words = plain[label.end : after.start], plain[after.start : after.end]
-    return not apart.strip(" :(-") and GENERAL.fullmatch(words) is not None
-
-
-GENERAL = re.compile(
-    rf"(?:{DIAMETER}|{THICKNESS}|{HEIGHT}|{LENGTH}|\bsize\b|\bwidth\b|\bbreite\b|\blargeur\b)"
-)
 
 
 def fields_of(line: ListingLine, number: int, kind: Kind, *, is_title: bool) -> Iterator[Proposed]:
@@ -147,7 +85,7 @@ def _paired(place: Statement, figures: list[Lengths], labels: list[LabelAt]) -> 
         before = next((label for label in reversed(labels) if label.end <= figure.start), None)
         after = next((label for label in labels if label.start >= figure.end), None)
         gap = BETWEEN.fullmatch(place.line.plain, before.end, figure.start) if before else None
-        behind = bool(after and _stands_behind(place.line.plain, figure, after))
+        behind = bool(after and stands_behind(place.line.plain, figure, after))
         if gap is None and before and last and last.start >= before.end and _says_again(place, last, figure):
             gap = BETWEEN.fullmatch(place.line.plain, before.end, last.start)
         last = figure
@@ -164,16 +102,6 @@ def _paired(place: Statement, figures: list[Lengths], labels: list[LabelAt]) -> 
             yield from _labelled(place, _with_unit(figure, gap["unit"]), before)
         elif figure.has_unit and (not labels or (figure is figures[0] and not before)):
             yield from _alone(place, figure)
-
-
-def _stands_behind(plain: str, figure: Lengths, label: LabelAt) -> bool:
-    """Whether the label is right behind its figure, be it in brackets of its own; “for” tells of what follows."""
-    if MADE_FOR.fullmatch(plain, label.start, label.end):
-        return False
-    if AFTER.fullmatch(plain, figure.end, label.start):
-        return True
-    opened = BRACKETED.fullmatch(plain, figure.end, label.start)
-    return bool(opened and CLOSED.match(plain, label.end))
 
 
 def _stands_alone(place: Statement, figures: list[Lengths], labels: list[LabelAt]) -> bool:
@@ -283,9 +211,6 @@ def _is_plausible(place: Statement, path: str, length: Length) -> bool:
 def _is_first(place: Statement) -> bool:
     """Whether the line begins with the statement."""
     return not place.line.plain[: place.segment.start].strip()
-
-
-MADE_FOR = re.compile(r"\b(?:for|fits?|fitting|suits?|takes?|fur|pour|passend)\b")
 
 
 def _proposed(

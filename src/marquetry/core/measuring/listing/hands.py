@@ -193,6 +193,9 @@ def _nearest(words: list[HandWord], what: str, line: ListingLine, figure: Length
     """The word of that sort the figure belongs to: in its own statement before it, then behind it, then before."""
     segment = next(s for s in _statements(line) if s.start <= figure.start < s.end)
     named = [word for word in words if word.what == what]
+    bracketed = next((word for word in named if _is_bracketed(line.plain, figure, word)), None)
+    if bracketed:
+        return bracketed
     own = [word for word in named if segment.start <= word.start < segment.end]
     first_word = min((word.start for word in words if segment.start <= word.start < segment.end), default=-1)
     before = [word for word in own if word.end <= figure.start]
@@ -208,10 +211,16 @@ def _nearest(words: list[HandWord], what: str, line: ListingLine, figure: Length
     return earlier[-1] if earlier and what != "other" else None
 
 
+def _is_bracketed(plain: str, figure: Lengths, word: HandWord) -> bool:
+    """Whether the word stands right behind the figure in brackets of its own, as in “12.5 mm (length)”."""
+    opened = re.fullmatch(r"\s*\(\s*", plain[figure.end : max(figure.end, word.start)])
+    return bool(opened and re.match(r"[a-z ]*\)", plain[word.end :]))
+
+
 def _in_a_row(line: ListingLine, number: int, figure: Lengths, words: list[HandWord]) -> Iterator[Proposed]:
-    quantity = next((w for w in reversed(words) if w.what == "quantity" and w.end <= figure.start), None)
-    behind = (w for w in words if w.what == "quantity" and w.start >= figure.end)
-    quantity = quantity or next((w for w in behind if "," not in line.plain[figure.end : w.start]), None)
+    quantity = _nearest(words, "quantity", line, figure)
+    if quantity and any(quantity.end <= other.start < figure.start for other in lengths_in(line.plain)):
+        quantity = None  # said of the figures between
     sure: Sure = "said" if quantity else "likely"
     key = quantity.key if quantity else _by_size(figure.values[0], has_unit=True)
     named = [w.key for w in words if w.what == "hand" and w.end <= figure.start]

@@ -19,7 +19,7 @@ WORDS: tuple[tuple[str, str], ...] = (
     ("hands", r"(?:watch )?hands?(?: ?sets?)?|hand ?sets?|[a-z]*zeiger(?:satz|satze|paar)?|(?:jeu d')?aiguilles?"),
     ("dial", r"dials?|[a-z]*zifferblatt(?:er)?|cadrans?"),
     ("rotor", r"rotors?|masses? oscillantes?|schwungmassen?"),
-    ("movement", r"movements?|[a-z]*werke?|mouvements?|calib(?:re|er)s?"),
+    ("movement", r"movements?|[a-z]*werke?|mouvements?|mvt|calib(?:re|er)s?"),
     ("crown", r"crowns?|[a-z]*kronen?|couronnes?"),
     ("stem", r"(?:winding )?stems?|aufzug(?:s)?wellen?|stellwellen?|[a-z]*wellen?|tiges?(?: de remontoir)?"),
     ("bezel", r"bezels?|[a-z]*lunetten?|lunettes?"),

@@ -16,11 +16,11 @@ HEIGHT = r"\bheight\b|\bh\b(?=\s*[:=]?\s*\d)|\bhigh\b|\b(?:bau)?hohe\b|\bhauteur
 LENGTH = r"\blengths?\b|\blong\b|\blange[n]?\b|\blang\b|\blongueurs?\b"
 INNER = (
     r"\b(?:inner|inside|internal) (?:diameter|dia\b\.?|[ø⌀])|\binnendurchmesser\b|\bdiametre interieur\b|\binner\b|\binside\b|\bid\b"
-    r"|\binnen\b|\binterieur\b"
+    r"|\binnen\b|\binterieur\b|[ø⌀] ?(?:int(?:erieur)?|innen|inner|inside|id)\b|\bint\b\.?"
 )
 OUTER = (
     r"\b(?:outer|outside|external) (?:diameter|dia\b\.?|[ø⌀])|\baussendurchmesser\b|\bausendurchmesser\b"
-    r"|\bdiametre exterieur\b|\bouter\b|\boutside\b|\bod\b|\baus?sen\b|\bexterieur\b"
+    r"|\bdiametre exterieur\b|\bouter\b|\boutside\b|\bod\b|\baus?sen\b|\bexterieur\b|[ø⌀] ?(?:ext(?:erieur)?|aus?sen|outer|outside|od)\b|\bext\b\.?"
 )
 AT_LUGS = r"\b(?:between|at) (?:the )?(?:lugs|lug end)\b|\b(?:am|zum|beim) (?:band)?anstos+\b|\baux cornes\b"
 BETWEEN_LUGS = (
@@ -83,11 +83,16 @@ CASE = (
     ),
     _named(
         "lug_to_lug",
-        r"\blug (?:to|2) lug\b(?: (?:length|distance))?|\bl2l\b|\bhorn zu horn\b|\bcorne a corne\b",
+        r"\blug (?:(?:to|2) )?lug\b(?: (?:length|distance))?|\bl2l\b|\bltl\b|\bl l\b|\bhorn zu horn\b|\bcorne a corne\b",
     ),
     _named("lug_width", BETWEEN_LUGS),
     _named("", r"\blug holes?\b|\bdrilled lugs\b|\blug (?:thickness|height|length)\b"),
-    _named("lug_width", r"\blugs?\b", "likely", only_plausible=True),
+    _named(
+        "lug_width",
+        r"\blugs?\b|\bstraps?\b|\barmband(?:er)?\b|\bbracelets?\b",
+        "likely",
+        only_plausible=True,
+    ),
     _named(
         "dial_bore",
         r"\bdial (?:size|opening|diameter)\b|\bzifferblatt(?:er|gros+e|durchmesser)?\b|\b(?:diametre|taille) (?:du )?cadran\b"
@@ -108,7 +113,7 @@ CASE = (
 DIAL = (
     _named(
         "centre_hole",
-        r"\b(?:hole|bore) (?:in|at) (?:the )?(?:cent(?:er|re)|middle)\b|\bloch in der mitte\b|\btrou au centre\b|\b(?:cent(?:er|re)|middle) (?:hole|bore)\b(?: (?:diameter|size|[ø⌀]))?|\bmittelloch\b|\bzentralloch\b|\btrou central\b|\bholes?\b(?: (?:diameter|size))?|\bloch\b|\btrou\b|\bbohrung\b",
+        r"\b(?:hole|bore) (?:in|at) (?:the )?(?:cent(?:er|re)|middle)\b|\bloch in der mitte\b|\btrou au centre\b|\b(?:percement|percage|alesage) central\b|\b(?:cent(?:er|re)|middle) (?:hole|bore)\b(?: (?:diameter|size|[ø⌀]))?|\bmittelloch\b|\bzentralloch\b|\btrou central\b|\bholes?\b(?: (?:diameter|size))?|\bloch\b|\btrou\b|\bbohrung\b",
     ),
     _named("", r"\b(?:date )?window (?:size|width|height)\b|\bfits?\b|\bfor\b"),
     _named(
@@ -129,7 +134,11 @@ MOVEMENT = (
         r"\bstem (?:height|length|thread)\b|\blift angle\b|\bdial (?:diameter|feet)\b|\bhand (?:height|sizes?)\b",
     ),
     _named("diameter", rf"\bmovement (?:diameter|size)\b|\bcasing diameter\b|{DIAMETER}"),
-    _named("face_to_back", rf"\bmovement (?:height|thickness)\b|{HEIGHT}|{THICKNESS}", "likely"),
+    _named(
+        "face_to_back",
+        rf"(?:{HEIGHT}|{THICKNESS}) (?:without|w/o) (?:the )?(?:dial|hands)\b|\bmovement (?:height|thickness)\b|{HEIGHT}|{THICKNESS}",
+        "likely",
+    ),
     _named("", others("movement")),
 )
 CRYSTAL = (
@@ -204,7 +213,7 @@ CROWN = (
     _named("thread", THREAD),
     _named(
         "",
-        r"\btubes?(?: (?:outer |inner )?(?:diameter|thread|size|[ø⌀]))?\b|\b(?:gasket|o ring)s?(?: (?:diameter|size))?\b|\bstem\b|\bcases?\b|\bheight\b|\bhohe\b|\bhauteur\b",
+        r"\btubes?\b(?: (?:hole|outer|inner))*(?: (?:diameter|thread|size)\b)?|\b(?:gasket|o ring)s?(?: (?:diameter|size))?\b|\bstem\b|\bcases?\b|\bheight\b|\bhohe\b|\bhauteur\b",
     ),
     _named("diameter", rf"\bcrown (?:diameter|size)\b|\bsize\b|{DIAMETER}"),
 )

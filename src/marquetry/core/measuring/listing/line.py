@@ -7,7 +7,7 @@ from itertools import islice
 
 DASHES = "‐‑‒–—−"
 SEPARATORS = re.compile(
-    r",(?!\d)|;|\||[•·▪►■★]|(?<![a-z)])\s-+\s|\s-+\s(?!\W*(?:ca\b|approx|\d))|(?<!\bexcl)(?<!\bincl)(?<!\bapprox)(?<!\bca)(?<!\bdia)(?<!\bdiam)(?<!\bthk)(?<!\bep)\.\s+(?=[a-z])|(?<=[a-z)])\s*/\s*(?=[a-z])(?!hour|minute|day|seconds)|\.$|\s\+\s(?=[a-z])"
+    r",(?!\d)|;|\s//\s|\||[•·▪►■★]|(?<![a-z)])\s-+\s|\s-+\s(?!\W*(?:ca\b|approx|\d))|(?<!\bexcl)(?<!\bincl)(?<!\bapprox)(?<!\bca)(?<!\bdia)(?<!\bdiam)(?<!\bthk)(?<!\bep)\.\s+(?=[a-z])|(?<=[a-z)])\s*/\s*(?=[a-z])(?!hour|minute|day|seconds)|\.$|\s\+\s(?=[a-z])"
 )
 """Where one statement ends and the next begins; a comma inside a figure is none, nor a dash before one."""
 

@@ -15,7 +15,7 @@ COLOURS = {
     "bronze": "", "teal": "teal", "copper": "copper|kupfern?",
 }  # fmt: skip
 FINISHES = {
-    "sunray": "sun ?ray|soleil|sonnenschliff", "sunburst": "sun ?burst", "matte": "matte?|matt(?:e[rsn]?)?|mate?s?|mattiert", "brushed": "brushed|geburstet(?:e[rsn]?)?|brosse+s?",
+    "sunray": "sun ?ray|soleil(?:lee?)?|sonnenschliff", "sunburst": "sun ?burst", "matte": "matte?|matt(?:e[rsn]?)?|mate?s?|mattiert", "brushed": "brushed|geburstet(?:e[rsn]?)?|brosse+s?",
     "polished": "polished|poliert(?:e[rsn]?)?|polie?s?|hochglanzpoliert", "bead-blasted": "(?:bead|sand) ?blasted|blasted|sandgestrahlt|gestrahlt|sable+s?|microbille", "textured": "textured|strukturiert|texture+s?|structured",
     "gradient": "gradient|fume|verlauf|degrade", "enamel": "enamel(?:led)?|emaille?|email", "satin": "satin(?:ed)?|satine+s?|satiniert", "glossy": "gloss(?:y)?|glanzend|brillant", "guilloché": "guilloche", "lacquered": "lacquer(?:ed)?|lackiert|laque+s?",
     "coated": "dlc|pvd|coated", "frosted": "frosted", "engraved": "engraved|graviert|grave+s?", "skeleton": "skeleton(?:ized)?|skelettiert|squelette",

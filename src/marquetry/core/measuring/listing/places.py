@@ -12,7 +12,8 @@ AT = r"(?:\bat\b|@|\bbei\b|\bauf\b|\ba\b|\bposition(?:ed)?\b(?: at)?|:|\t|\s{2,}
 CROWN = re.compile(
     rf"\b(?:crown|krone|couronne)\b(?: (?:position|place|location|lage|vissee|verschraubt|sits|stands|is))?\s*{AT}[\s:]*(?:at |bei |auf |a )?{CLOCK}"
     rf"|\b(?P<hours2>\d{{1,2}}(?:[.,]\d{{1,2}})?)\s*(?:o.?\s?clock|uhr)\s*(?:crown|krone)"
-    rf"|\b(?:crown|krone|couronne)\b\s*(?P<hours3>\d{{1,2}}(?:[.,]\d{{1,2}})?)\s*(?:o.?\s?clock|uhr\b)"
+    rf"|\b(?:crown|krone|couronne)\b\s*(?P<hours3>\d{{1,2}}(?:[.,]\d{{1,2}})?)\s*(?:o.?\s?clock|uhr\b|h\b)"
+    rf"|\b(?:crown|krone|couronne)\b\s*(?P<hours4>\d{{1,2}}:[0-5]\d)\b"
 )
 ALONE = re.compile(r"(?<![\w.,])(?P<hours>\d{1,2}(?:[.,]\d{1,2})?)\s*(?:o.?\s?clock|uhr)\b")
 OTHER_PLACE = re.compile(
