@@ -5,9 +5,10 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from marquetry.core.measuring.listing.labels import BY_KIND
 from marquetry.core.measuring.listing.read import read_listing
 from marquetry.core.values.errors import NotFoundError
 from tests.strategies import ANATOMY
@@ -173,6 +174,15 @@ OURS: list[tuple[str, str, dict[str, Any]]] = [
     ("Cadran bleu soleillé\n28,5 mm // épaisseur 0,4 mm, percement central 2,0 mm", "dial",
      {"diameter": 28.5, "thickness": 0.4, "centre_hole": 2}),
     ("Crown Ø6.8mm; thread 0.9; tube hole Ø 2.0mm", "crown", {"diameter": 6.8, "thread": "0.9"}),
+    ("| Spec | Value |\n|---|---|\n| Case diameter | 40 mm |\n| Lug width | 20 mm |\n| Crown | 4 o'clock |", "case",
+     {"diameter": 40, "lug_width": 20, "crown_angle": 120}),
+    ("Gehäuse\nDurchmesser ..... 40,0 mm\nLänge über Hörner ..... 48,0 mm", "case",
+     {"diameter": 40, "lug_to_lug": 48}),
+    ("Part: Dial\nOD: 28.50\nCTR HOLE: 2.00\nDATE POS: 3H", "dial",
+     {"diameter": 28.5, "centre_hole": 2, "date_window_angle": 90}),
+    ("Leather strap, 20→16 mm, 2,0–3,5 mm thick", "strap", {"width": 20, "clasp_width": 16}),
+    ("Automatic movement, Ø 11½‴ (25.6 mm)", "movement", {"diameter": 25.6}),
+    ("Stem 27 mm overall, 0.9 mm thread, for 36 mm", "stem", {"length": 27, "thread": "0.9"}),
     ("Stem for Tern 27: 0.9 mm tap, 24.5 mm", "stem", {"thread": "0.9", "length": 24.5}),
     ("Case 40.0 ± 0.1 mm diameter; lug to lug: 46.8–47.2 mm; lug width ca. 20 mm; model 2850, 1,204 sold", "case",
      {"diameter": 40, "lug_to_lug": 47, "lug_width": 20}),
@@ -261,6 +271,25 @@ def test_whatever_is_pasted_is_read_or_left(text: str) -> None:
         json.dumps(listing, allow_nan=False)
         for field in listing["fields"]:
             assert field["text"].strip() in " ".join(text.split("\n")) or field["text"]
+
+
+PIECES = [
+    "dial", "Case", "crown", "Ø", "OD", "ID", "thread", "tap", "tube", "length", "hole", "hour", "edge", "thick", "lug",
+    "lug to lug", "width", "date", "at 3", "for", "no", "0.9", "½", "27", "28.5 mm", "1/8 in", "38 x 30 x 1 mm",
+    "8/12/12.5 mm", "20-24 mm", "38.0 ± 0.1", "$12.50", "12,-", "€", "(", ")", ",", ";", ":", "-", "|", "//", "\n",
+]  # fmt: skip
+
+
+@settings(max_examples=1500)
+@given(pieces=st.lists(st.sampled_from(PIECES), max_size=16), kind=st.sampled_from([None, "hands", *BY_KIND]))
+def test_whatever_words_and_figures_come_together_are_read_or_left(
+    pieces: list[str], kind: str | None
+) -> None:
+    for listing in told(" ".join(pieces), kind):
+        json.dumps(listing, allow_nan=False)
+        paths = [field["path"] for field in listing["fields"] if field["sure"] != "ask"]
+        assert len(paths) == len(set(paths))
+        assert all(field["text"] for field in listing["fields"])
 
 
 @pytest.mark.parametrize("piece", ["1/", "9" * 40 + " ", "28.5 x ", "a " * 30, "mm,", "no ", "(", "8, "])

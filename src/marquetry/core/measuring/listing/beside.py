@@ -22,7 +22,7 @@ BETWEEN = re.compile(
 )
 """What may stand between a label and its figure."""
 AFTER = re.compile(
-    r"\s*(?:\([^)]*\)\s*)?(?:in |of |de |im |the |for the |at (?:the )?|am |an der |aux? |a la |-){0,2}\s*"
+    r"\s*(?:\([^)]*\)\s*)?(?:in |of |from |de |im |the |for the |at (?:the )?|am |an der |aux? |a la |-){0,2}\s*"
 )
 BRACKETED = re.compile(r"\s*[(\[]\s*(?:at |in )?(?:the )?")
 CLOSED = re.compile(r"[a-z ]*[)\]]")

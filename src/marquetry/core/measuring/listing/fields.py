@@ -80,6 +80,7 @@ def _paired(place: Statement, figures: list[Lengths], labels: list[LabelAt]) -> 
     if figure_first and _stands_alone(place, figures, labels):
         yield from _alone(place, figures[0])
         figures, figure_first = figures[1:], False
+    first_sized = next((figure for figure in figures if figure.has_unit), None)
     last: Lengths | None = None
     for figure in figures:
         before = next((label for label in reversed(labels) if label.end <= figure.start), None)
@@ -100,13 +101,13 @@ def _paired(place: Statement, figures: list[Lengths], labels: list[LabelAt]) -> 
             yield from _labelled(place, figure, after)
         elif gap and before:
             yield from _labelled(place, _with_unit(figure, gap["unit"]), before)
-        elif figure.has_unit and (not labels or (figure is figures[0] and not before)):
+        elif figure.has_unit and (not labels or (figure is first_sized and not before)):
             yield from _alone(place, figure)
 
 
 def _stands_alone(place: Statement, figures: list[Lengths], labels: list[LabelAt]) -> bool:
     """Whether the label behind the first figure is the next one's, as in “0.15 mm OD 28.4”."""
-    if not labels or not labels[0].named.path or figures[-1].start < labels[-1].end:
+    if not labels or labels[0].named.path in {"", "thread"} or figures[-1].start < labels[-1].end:
         return False
     return not _is_plausible(place, labels[0].named.path, figures[0].values[0])
 

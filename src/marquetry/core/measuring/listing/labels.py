@@ -83,7 +83,7 @@ CASE = (
     ),
     _named(
         "lug_to_lug",
-        r"\blug (?:(?:to|2) )?lug\b(?: (?:length|distance))?|\bl2l\b|\bltl\b|\bl l\b|\bhorn zu horn\b|\bcorne a corne\b",
+        r"\blug (?:(?:to|2) )?lug\b(?: (?:length|distance))?|\bl2l\b|\bltl\b|\bl l\b|\blug tip to lug tip\b|\b(?:lange )?uber (?:die )?horner\b|\bhorn zu horn\b|\bcorne a corne\b",
     ),
     _named("lug_width", BETWEEN_LUGS),
     _named("", r"\blug holes?\b|\bdrilled lugs\b|\blug (?:thickness|height|length)\b"),
@@ -113,12 +113,12 @@ CASE = (
 DIAL = (
     _named(
         "centre_hole",
-        r"\b(?:hole|bore) (?:in|at) (?:the )?(?:cent(?:er|re)|middle)\b|\bloch in der mitte\b|\btrou au centre\b|\b(?:percement|percage|alesage) central\b|\b(?:cent(?:er|re)|middle) (?:hole|bore)\b(?: (?:diameter|size|[ø⌀]))?|\bmittelloch\b|\bzentralloch\b|\btrou central\b|\bholes?\b(?: (?:diameter|size))?|\bloch\b|\btrou\b|\bbohrung\b",
+        r"\b(?:hole|bore) (?:in|at) (?:the )?(?:cent(?:er|re)|middle)\b|\bloch in der mitte\b|\btrou au centre\b|\b(?:percement|percage|alesage) central\b|\b(?:cent(?:er|re)|ctr|middle) (?:hole|bore)\b(?: (?:diameter|size|[ø⌀]))?|\bmittelloch\b|\bzentralloch\b|\btrou central\b|\bholes?\b(?: (?:diameter|size))?|\bloch\b|\btrou\b|\bbohrung\b",
     ),
     _named("", r"\b(?:date )?window (?:size|width|height)\b|\bfits?\b|\bfor\b"),
     _named(
         "diameter",
-        rf"\bdial (?:diameter|size)\b|\bsize\b|\bgros+e\b|\btaille\b|\bzifferblattdurchmesser\b|{DIAMETER}",
+        rf"\bdial (?:diameter|size)\b|\bsize\b|\bgros+e\b|\btaille\b|\bzifferblattdurchmesser\b|{OUTER}|{DIAMETER}",
     ),
     _named(
         "edge_thickness",
@@ -150,7 +150,7 @@ CRYSTAL = (
         "edge_thickness",
         rf"\bedge thickness\b|\bthickness (?:at|of) (?:the )?edge\b|\brand(?:dicke|starke)\b|\bepaisseur (?:au |du )?bord\b|\bedge\b|{THICKNESS}",
     ),
-    _named("diameter", rf"\bcrystal (?:diameter|size)\b|\bsize\b|\bgros+e\b|\btaille\b|{DIAMETER}"),
+    _named("diameter", rf"\bcrystal (?:diameter|size)\b|\bsize\b|\bgros+e\b|\btaille\b|{OUTER}|{DIAMETER}"),
     _named(
         "", rf"\bgaskets?\b|\bdomes? height\b|\bfits?\b|\bfor\b|{HEIGHT}|\bcases?\b|\bbezels?\b|\bgehause\b"
     ),

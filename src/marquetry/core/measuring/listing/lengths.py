@@ -2,10 +2,11 @@
 
 import re
 from dataclasses import dataclass, replace
+from unicodedata import numeric
 
 from marquetry.core.values.entry import INCH_MM
 
-NUMBER = r"(?:\d{1,3}\s+\d{1,2}/\d{1,3}(?![\d/])|\d{1,3}/\d{1,3}(?=\s*(?:in\b|inch|[\"″”]|''))|\d+(?:[.,]\d+)*|\.\d+)"
+NUMBER = r"(?:(?:\d{1,3} ?)?[½¼¾⅛⅜⅝⅞]|\d{1,3}\s+\d{1,2}/\d{1,3}(?![\d/])|\d{1,3}/\d{1,3}(?=\s*(?:in\b|inch|[\"″”]|''))|\d+(?:[.,]\d+)*|\.\d+)"
 LIGNE = r"lignes?\b|linien\b|‴|'{3}|\"'|″'|”'"
 LIGNE_MM = 2.2558
 """The line of the old foot, by which the trade still names a movement's size."""
@@ -13,7 +14,7 @@ HUNDREDTHS = r"\(?(?:in )?1/100\s*mm\)?|(?:in )?hundredths?\b"
 UNIT = rf"(?:{LIGNE}|{HUNDREDTHS}|mm\b|millimet(?:er|re)s?\b|cm\b|inch(?:es)?\b|pouces?\b|po\b|zoll\b|in\b(?!\s+(?:diam|thickness|leng|width|height|total|stock|set|the))|[\"″”]|''|°|deg(?:rees)?\b)"
 ONE = rf"(?P<one>{NUMBER})\s*(?P<one_unit>{UNIT})?"
 DOUBT = rf"\s*(?:±|\+\s?/\s?-|\+-)\s*(?P<doubt>\d+(?:[.,]\d+)?)\s*(?P<doubt_unit>{UNIT})?"
-TIMES = r"\s*[x×*]\s*(?:o\s|[ø⌀]\s*)?"
+TIMES = r"\s*[x×*→]\s*(?:o\s|[ø⌀]\s*)?"
 MORE = r"(?:\s*(?:/|,\s+(?:and\s+)?|\s+and\s+|\s*&\s*|;\s*|\|)\s*|\s+(?=\d+[.,]\d))"
 
 
@@ -36,6 +37,8 @@ SLASHED = re.compile(
 RANGE = re.compile(
     rf"(?<![\w.,/])(?P<low>\d+(?:[.,]\d+)?)\s*(?P<low_unit>{UNIT})?\s*(?:-|\bto\b|\bbis\b|\ba\b)\s*(?P<high>\d+(?:[.,]\d+)?)\s*(?P<unit>{UNIT})(?![\w/])"
 )
+CHOICE = re.compile(r"\d+(?:[.,]\d+)?(?:mm)?-\d+(?:[.,]\d+)?\s*mm")
+"""Two sizes with a dash that are no doubt about one: neither is the part's."""
 SINGLE = re.compile(rf"(?<![\w.,/])(?:m(?=[01][.,]\d))?{ONE}(?:{DOUBT})?(?!\w)")
 ABOUT = re.compile(
     r"(?:\bapprox(?:imately|\.)?|\baround|\babout|\bca\.?|\bcirca|~|≈|\benviron|\betwa|\bungefahr|\bc\.)\s*[:.]?\s*(?:[ø⌀]\s*)?$"
@@ -111,6 +114,7 @@ def lengths_in(plain: str, *, rows: re.Pattern[str] = STROKED_ROW, strokes: bool
             lengths = read(match, plain)
             if lengths is not None:
                 found.append(lengths)
+            if lengths is not None or CHOICE.fullmatch(match[0]):
                 free = free[: match.start()] + "\0" * (match.end() - match.start()) + free[match.end() :]
     return _in_one_unit(sorted(found, key=lambda lengths: lengths.start), plain)
 
@@ -185,6 +189,8 @@ def _length(number: str, unit: str, start: int, end: int, plain: str) -> Length 
 
 def size_of(number: str) -> float | None:
     """A decimal with point or comma, a fraction, or a whole and a fraction; a plain number."""
+    if number[-1].isnumeric() and not number[-1].isdigit():
+        return int(number[:-1].strip() or 0) + numeric(number[-1])
     if "/" in number:
         whole, _, rest = number.strip().rpartition(" ")
         upper, lower = (int(part) for part in rest.split("/"))

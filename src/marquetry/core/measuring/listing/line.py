@@ -32,6 +32,8 @@ def plain_words(text: str) -> str:
     return re.sub(r"(?<=[a-z])-(?=[a-z])|(?<=\d)-(?=[a-z]{3})", " ", plain)
 
 
+ROW_OF_TWO = re.compile(r"\|[^|]*\|[^|]*\|?")
+"""A row of a drawn table: a label, and what it says."""
 SHORT = re.compile(r".{1,360}(?:\s|$)|.{1,360}")
 """A line longer than that is read in pieces: looking at it takes its length times itself."""
 MOST_LINES = 300
@@ -56,6 +58,9 @@ class ListingLine:
     def of(cls, text: str) -> "ListingLine":
         """The line without what only decorates it."""
         trimmed = text.strip(" \t\r•·▪▫►■□★☆*#>~-–—💎✅✔️🔥⭐")
+        if ROW_OF_TWO.fullmatch(trimmed):
+            trimmed = trimmed.strip("|").strip()
+            return cls(trimmed, plain_words(trimmed).replace("|", "\t"))
         return cls(trimmed, plain_words(trimmed))
 
     @property

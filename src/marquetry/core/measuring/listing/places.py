@@ -21,7 +21,7 @@ OTHER_PLACE = re.compile(
 )
 DATE = re.compile(
     rf"\b(?:day[ /&-]{{0,3}}date|day and date|date|datum|datums?fenster|guichet (?:de )?date|wochentag und datum|tag[ /]?datum)"
-    rf"(?: (?:window|display|aperture|fenster|anzeige))?\s*(?:\({{0,1}})(?:{AT}[\s:]*(?:at |bei |auf |a )?{CLOCK}"
+    rf"(?: (?:window|display|aperture|fenster|anzeige))?(?: (?:pos(?:ition)?|place|location))?\s*(?:\({{0,1}})(?:{AT}[\s:]*(?:at |bei |auf |a )?{CLOCK}"
     rf"|[\s(-]*(?P<hours2>{HOURS_TOLD})\s*(?:o.?\s?clock|uhr))"
     rf"|\b(?P<hours3>{HOURS_TOLD})\s*(?:o.?\s?clock|uhr)\s*(?:day[ /&-]{{0,3}})?(?:date|datum)"
 )
