@@ -183,6 +183,10 @@ OURS: list[tuple[str, str, dict[str, Any]]] = [
     ("Leather strap, 20→16 mm, 2,0–3,5 mm thick", "strap", {"width": 20, "clasp_width": 16}),
     ("Automatic movement, Ø 11½‴ (25.6 mm)", "movement", {"diameter": 25.6}),
     ("Stem 27 mm overall, 0.9 mm thread, for 36 mm", "stem", {"length": 27, "thread": "0.9"}),
+    ("Hands\nHole: 1.5, 0.9, 0.2 (mm). 4th hand: 24h, 11 mm, hole 1.75", "hands",
+     {"hour.bore": 1.5, "minute.bore": 0.9, "seconds.bore": 0.2, "h24.length": 11, "h24.bore": 1.75}),
+    ("Sapphire crystal 30.5mm × 2.5mm, domed outside, flat inside", "crystal",
+     {"diameter": 30.5, "edge_thickness": 2.5, "inner_dome": 0}),
     ("Stem for Tern 27: 0.9 mm tap, 24.5 mm", "stem", {"thread": "0.9", "length": 24.5}),
     ("Case 40.0 ± 0.1 mm diameter; lug to lug: 46.8–47.2 mm; lug width ca. 20 mm; model 2850, 1,204 sold", "case",
      {"diameter": 40, "lug_to_lug": 47, "lug_width": 20}),
@@ -255,6 +259,7 @@ def test_denied_words_read_nothing_and_the_lume_is_not_the_dial() -> None:
     assert works["functions"] == ["hacking"]
     assert told("Movement\ndate without day")[0]["functions"] == ["date"]
     assert told("Movement\nDate/day, handwinds, 5 s/day")[0]["functions"] == ["date", "day", "hand_winding"]
+    assert told("Movement w/ 24-hour hand")[0]["functions"] == ["h24"]
     assert told("Dial 28.5 mm with lume (blue)")[0]["looks"] == {"glow": "blue"}
 
 

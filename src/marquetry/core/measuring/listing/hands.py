@@ -131,7 +131,7 @@ class HandLines:
 
 
 def _is_of_another(quantity: HandWord, figure: Lengths, figures: list[Lengths]) -> bool:
-    """Whether the word behind a figure is of one that stands nearer, and this one's size speaks against it."""
+    """Whether a quantity is told of a figure that stands nearer, and this one's size speaks against it."""
     other_size = {"bore": "length", "length": "bore"}.get(quantity.key)
     return (
         _stands_nearer(quantity, figure, figures) and _by_size(figure.values[0], has_unit=True) == other_size
@@ -144,8 +144,9 @@ def _is_beside(line: ListingLine, hand: HandWord, figure: Lengths) -> bool:
 
 
 def _stands_nearer(word: HandWord, figure: Lengths, figures: list[Lengths]) -> bool:
-    """Whether the word stands behind the figure, and another figure nearer to it."""
-    return any(figure.end <= other.start < word.start for other in figures)
+    """Whether another figure stands between the word and the figure."""
+    first, last = min(figure.end, word.end), max(figure.start, word.start)
+    return any(first <= other.start < last for other in figures if other is not figure)
 
 
 def _hands_named(words: list[HandWord]) -> int:

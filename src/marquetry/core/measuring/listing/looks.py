@@ -69,7 +69,7 @@ FUNCTIONS = (
     ("hand_winding", r"\bhand ?wind(?:s|ing|able)?\b|\bhand wound\b|\bmanual(?:ly)? w(?:ind(?:ing)?|ound)\b|\bcan be (?:hand )?wound\b|\bhandaufzug\b|\bremontage manuel\b"),
 )  # fmt: skip
 NO_FUNCTION = re.compile(
-    r"(?:(?:\bper|\ba|(?<!date)(?<!date )/|\b\d+|\bsame|\bnext|\bbusiness|\bevery|\bin one)\s*)$|\b(?:time ?zones?)\b.{0,12}$"
+    r"(?:(?:\bper|\ba|(?<!date)(?<!date )(?<!\bw)/|\b\d+|\bsame|\bnext|\bbusiness|\bevery|\bin one)\s*)$|\b(?:time ?zones?)\b.{0,12}$"
 )
 NO_DATE = re.compile(r"(?:\bup to|\bdelivery|\bshipping|\bproduction|\bdispatch|\bbuild|\bto|\bship)\s*$")
 WINDOWS = (

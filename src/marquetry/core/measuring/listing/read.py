@@ -115,10 +115,14 @@ def _read(lines: list[ListingLine], anatomy: Anatomy, kind: str, sure: Sure) -> 
     return listing
 
 
+BELOW = re.compile(r" (?:inside|underneath|below|underside|bottom|on the inside|innen|a l.interieur)\b")
+
+
 def _flatness(line: ListingLine, number: int) -> list[Proposed]:
     """A flat crystal's underside does not rise."""
     for match in re.finditer(r"\bflat\b|\bplan(?:glas)?\b|\bflach\b|\bplate?\b(?= )", line.plain):
-        if not is_denied(line.plain, match.start()) and not re.search(r"dome", line.plain):
+        below = BELOW.match(line.plain, match.end()) or re.search(r"\binnen $", line.plain[: match.start()])
+        if not is_denied(line.plain, match.start()) and (below or "dome" not in line.plain):
             words = line.words(match.start(), match.end())
             return [
                 Proposed("inner_dome", 0.0, None, "mm", words, "said", number, match.start(), match.end())
