@@ -116,6 +116,27 @@ def test_tabs_are_moved_to_their_recesses_and_out_of_the_rotors_way() -> None:
     assert {"shorter_tabs", "short_tabs"} <= kinds
 
 
+@pytest.mark.parametrize(
+    ("tab", "inner", "offered"),
+    [
+        ({"shape": "flat", "width": 1.5, "reach": 11.8}, 27.4, {"shorter_tabs", "short_tabs"}),
+        ({"shape": "round", "radius": 2.5}, 27.4, {"shorter_tabs", "short_tabs"}),
+        ({"shape": "round", "radius": 2.5}, 22.0, {"shorter_tabs"}),
+    ],
+)
+def test_only_tabs_in_the_rotors_way_are_made_anew_and_only_as_tabs_can_be(
+    tab: dict[str, Any], inner: float, offered: set[str]
+) -> None:
+    # The second tab stands outside the rotor, and nobody knows where it ends.
+    aside = {"shape": "flat", "angle": 200, "width": 1.5, "reach": 13, "from": 1.2}
+    holder = {"inner_diameter": inner, "tabs": [{"angle": 90, "from": 1.2, "to": 3.5, **tab}, aside]}
+    parts = {"movement": {"face_to_rotor": 3.6}, "rotor": {"diameter": 24}, "holder": holder}
+    build = Build({"format": "marquetry-build/1", "name": "Tabs", "parts": parts}, ANATOMY)
+    found = {r.idea.kind: r for r in offers_for(build).remedies if r.mends == ("holder_rotor",)}
+    assert found.keys() - {"tab_off"} == offered
+    assert all(r.idea.build.at("holder.tabs.1") == aside for kind, r in found.items() if kind in offered)
+
+
 MENDED: list[tuple[int, str, Any, str, str]] = [
     (1, "crystal_gasket.wall", 0.2, "crystal_squeeze", "gasket_wall"),
     (1, "crystal.centre_thickness", 0.4, "crystal_strength", "thicker_crystal"),

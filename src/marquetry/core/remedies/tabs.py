@@ -3,9 +3,10 @@
 from collections.abc import Iterator, Mapping
 
 from marquetry.core.fit.checks.calendar import wrapped
-from marquetry.core.fit.checks.tabs import RECESSES, ROUND, TABS
+from marquetry.core.fit.checks.tabs import RECESSES, ROUND, TABS, tabs_in_the_way
 from marquetry.core.fit.report import Report
-from marquetry.core.remedies.idea import MADE_TOL, Idea, with_value
+from marquetry.core.fit.trace import Trace
+from marquetry.core.remedies.idea import MADE_TOL, Idea, is_possible, with_value
 from marquetry.core.sheet.build import Build
 
 SPARE = 0.03
@@ -26,17 +27,22 @@ def _moved(build: Build, report: Report) -> Iterator[Idea]:
     """Every tab turned to the nearest recess, and made to go into it."""
     limit = report.findings["holder_tabs"].limits.low or 0.0
     room = limit + SPARE + 2 * MADE_TOL
-    made = build
+    values: dict[str, float] = {}
     for tab in _paths(build, TABS):
         recess = _nearest(build, tab)
         if recess is None:
             return
-        for key, value in _inside(build, tab, recess, room).items():
-            made = with_value(made, f"{tab}.{key}", value)
-    if made is not build:
-        yield Idea(
-            "moved_tabs", "A holder with its tabs where the movement's recesses are", made, 2, make="holder"
-        )
+        values |= {f"{tab}.{key}": value for key, value in _inside(build, tab, recess, room).items()}
+    yield from _made(build, values, "moved_tabs", "A holder with its tabs where the movement's recesses are")
+
+
+def _made(build: Build, values: Mapping[str, float], kind: str, title: str) -> Iterator[Idea]:
+    """A holder made with these dimensions, in mm and degrees; nothing where no tab can have them."""
+    if values and all(is_possible(build, path, value) for path, value in values.items()):
+        made = build
+        for path, value in values.items():
+            made = with_value(made, path, value)
+        yield Idea(kind, title, made, 2, make="holder")
 
 
 def _inside(build: Build, tab: str, recess: str, room: float) -> Mapping[str, float]:
@@ -62,19 +68,22 @@ def _nearest(build: Build, tab: str) -> str | None:
 
 
 def _clear_of_the_rotor(build: Build, report: Report) -> Iterator[Idea]:
-    """Tabs that end before the rotor, or stop outside it."""
+    """Those tabs that reach within the rotor made to end before it, or to stop outside it."""
     limit = report.findings["holder_rotor"].limits.low or 0.0
     known = build.dimensions
-    shorter, outside = build, build
-    for tab in _paths(build, TABS):
-        end = known["movement.face_to_rotor"].value - limit - SPARE - 2 * MADE_TOL
-        if known[f"{tab}.to"].value > end:
-            shorter = with_value(shorter, f"{tab}.to", end)
-        clear = known["rotor.diameter"].value / 2 + limit
-        if f"{tab}.reach" in known and known[f"{tab}.reach"].value < clear:
-            outside = with_value(outside, f"{tab}.reach", clear)
-    yield Idea("shorter_tabs", "A holder whose tabs end nearer the dial", shorter, 2, make="holder")
-    yield Idea("short_tabs", "A holder whose tabs stop outside the rotor", outside, 2, make="holder")
+    end = known["movement.face_to_rotor"].value - limit - SPARE - 2 * MADE_TOL
+    clear = known["rotor.diameter"].value / 2 + limit
+    shorter: dict[str, float] = {}
+    outside: dict[str, float] = {}
+    for tab in tabs_in_the_way(Trace(build, report.rules)) or ():
+        path = f"{TABS}.{tab}"
+        shorter[f"{path}.to"] = min(known[f"{path}.to"].value, end)
+        if build.at(f"{path}.shape") == ROUND:
+            outside[f"{path}.radius"] = known["holder.inner_diameter"].value / 2 - clear
+        else:
+            outside[f"{path}.reach"] = clear
+    yield from _made(build, shorter, "shorter_tabs", "A holder whose tabs end nearer the dial")
+    yield from _made(build, outside, "short_tabs", "A holder whose tabs stop outside the rotor")
 
 
 def _fewer(build: Build) -> Iterator[Idea]:
