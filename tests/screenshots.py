@@ -6,7 +6,7 @@ from tempfile import TemporaryDirectory
 from selenium.webdriver import Chrome
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
-from selenium.webdriver.support.expected_conditions import url_contains
+from selenium.webdriver.support.expected_conditions import presence_of_element_located, url_contains
 from selenium.webdriver.support.wait import WebDriverWait
 
 from tests.e2e.conftest import make_driver, serve
@@ -59,12 +59,15 @@ $22.50"""
 
 
 def paste(driver: Chrome, address: str) -> None:
-    """A listing pasted and a measuring round begun, both for the picture."""
+    """A listing pasted and a measuring round begun, both for the picture; each is waited for."""
+    wait = WebDriverWait(driver, 10)
     driver.get(f"{address}/watches/3/listing")
     driver.execute_script("document.getElementById('paste-text').value = arguments[0]", LISTING)
     driver.find_element(By.CSS_SELECTOR, ".paste .button").click()
+    wait.until(presence_of_element_located((By.CLASS_NAME, "reading-desk")))
     driver.get(f"{address}/round/watch/3")
     driver.find_element(By.CSS_SELECTOR, "main .button").click()
+    wait.until(presence_of_element_located((By.CLASS_NAME, "round-drawing")))
 
 
 def main() -> None:
