@@ -134,12 +134,14 @@ class Trace:
         self._asked["part", path] = None
         return self.build.has(path)
 
-    def wants(self, path: str) -> bool:
-        """Whether the part is in the build; where it is not, the check is about nothing."""
-        if not self.has(path):
-            self.absent[path] = None
-            return False
-        return True
+    def wants(self, *parts: str) -> bool:
+        """Whether all the parts are in the build; without one of them the check is about nothing.
+
+        Each is asked about, absent ones too.
+        """
+        absent = [part for part in parts if not self.has(part)]
+        self.absent.update(dict.fromkeys(absent))
+        return not absent
 
     def lack(self, path: str) -> None:
         """Note that something is not known."""

@@ -3,11 +3,10 @@
 from marquetry.core.fit.checks.calendar import wrapped
 from marquetry.core.fit.checks.check import Span, Words
 from marquetry.core.fit.checks.formula import FormulaCheck
-from marquetry.core.fit.checks.words import Said, WordsCheck
+from marquetry.core.fit.checks.words import Said, WordsCheck, of_one_kind
 from marquetry.core.fit.trace import Trace
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.number import Number, greatest
-from marquetry.core.values.verdict import Verdict
 
 
 def bezel_on_case(r: Trace) -> Number:
@@ -40,16 +39,7 @@ def adhesive_width(r: Trace) -> Number:
 
 def same_click(r: Trace) -> Said | None:
     """`bezel_click`: case and bezel are made for the same click."""
-    if not all([r.wants("bezel"), r.wants("case")]):
-        return None
-    clicks = [r.word(f"{part}.click") for part in ("bezel", "case")]
-    for part, click in zip(("bezel", "case"), clicks, strict=True):
-        if not click or not click.strip():
-            r.lack(f"{part}.click")
-    if r.missing:
-        return None
-    bezel, case = (str(click).strip().casefold() for click in clicks)
-    return Verdict.CLEAR if bezel == case else Verdict.CLASH, None
+    return of_one_kind(r, "click", ("bezel", "case"))
 
 
 TURNING = "bezel.turning_inner_diameter"

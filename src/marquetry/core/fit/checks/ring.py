@@ -28,7 +28,7 @@ SAID: dict[tuple[bool, bool], tuple[Verdict, str, str]] = {
 
 def ring_notch_said(r: Trace) -> Said | None:
     """`ring_notch`: clear where ring and case are both made for a notch."""
-    if not all([r.wants("case"), r.wants("chapter_ring")]):
+    if not r.wants("case", "chapter_ring"):
         return None
     case, ring = (r.flag(path) for path in (CASE, RING))
     for path, found in ((CASE, case), (RING, ring)):

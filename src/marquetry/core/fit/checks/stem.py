@@ -4,11 +4,10 @@ import re
 
 from marquetry.core.fit.checks.check import Span, Words
 from marquetry.core.fit.checks.formula import FormulaCheck
-from marquetry.core.fit.checks.words import Said, WordsCheck
+from marquetry.core.fit.checks.words import Said, WordsCheck, of_one_kind
 from marquetry.core.fit.trace import Trace
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.number import Number
-from marquetry.core.values.verdict import Verdict
 
 
 def stem_target(r: Trace) -> Number:
@@ -28,16 +27,7 @@ def stem_thread_left(r: Trace) -> Number:
 
 def same_thread(r: Trace) -> Said | None:
     """`stem_thread`: crown and stem have the same thread."""
-    if not all([r.wants("crown"), r.wants("stem")]):
-        return None
-    threads = [r.word(f"{part}.thread") for part in ("crown", "stem")]
-    for part, thread in zip(("crown", "stem"), threads, strict=True):
-        if not thread or not thread.strip():
-            r.lack(f"{part}.thread")
-    if r.missing:
-        return None
-    crown, stem = (_thread_size(str(thread)) for thread in threads)
-    return Verdict.CLEAR if crown == stem else Verdict.CLASH, None
+    return of_one_kind(r, "thread", ("crown", "stem"), _thread_size)
 
 
 THREAD_SIZE = re.compile(r"m?\s*(?P<mm>\d+(?:[.,]\d+)?)\s*(?:mm)?")
@@ -45,7 +35,7 @@ THREAD_SIZE = re.compile(r"m?\s*(?P<mm>\d+(?:[.,]\d+)?)\s*(?:mm)?")
 
 def _thread_size(written: str) -> float | str:
     """A thread's size in mm however it is written, “0.9”, “0.90 mm” or “M0.9”; other words as they stand."""
-    words = written.strip().casefold()
+    words = written.casefold()
     found = THREAD_SIZE.fullmatch(words)
     return float(found["mm"].replace(",", ".")) if found else words
 

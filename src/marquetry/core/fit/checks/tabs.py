@@ -64,7 +64,7 @@ def tab_in_recess(r: Trace, tab: Tab, recess: str) -> list[Number]:
 
 def judge_tabs(check: str, r: Trace, limits: Limits) -> Finding | None:
     """`holder_tabs`: each tab in the recess that suits it best; the least room of all."""
-    if not all([r.wants("holder"), r.wants("movement")]) or not r.count(TABS):
+    if not r.wants("holder", "movement") or not r.count(TABS):
         return None
     if not r.count(RECESSES):
         r.lack(RECESSES)
@@ -101,8 +101,7 @@ def chosen_tabs(r: Trace, key: str) -> tuple[list[int], list[Number]] | None:
 
 def judge_over_tabs(check: str, r: Trace, limits: Limits) -> Finding | None:
     """`holder_rotor`: air between the tabs that reach within the rotor and the rotor above them."""
-    wanted = all([r.wants(part) for part in ("holder", "movement", "rotor")])  # noqa: C419  # every one leaves its mark
-    if not wanted or not r.count(TABS):
+    if not r.wants("holder", "movement", "rotor") or not r.count(TABS):
         return None
     chosen = chosen_tabs(r, "to")
     if chosen is not None and not chosen[0]:
@@ -117,8 +116,7 @@ def judge_over_tabs(check: str, r: Trace, limits: Limits) -> Finding | None:
 
 def holder_rotor_rim(r: Trace) -> Number | None:
     """Air between the rotor and the holder round it, mm; None where the holder ends before the rotor."""
-    wanted = all([r.wants(part) for part in ("holder", "movement", "rotor")])  # noqa: C419  # every one leaves its mark
-    if not wanted:
+    if not r.wants("holder", "movement", "rotor"):
         return None
     rim, rotor = (nominal(r[path]) for path in ("holder.face_to_rim", "movement.face_to_rotor"))
     ends_below = rim <= rotor + SLACK
@@ -164,7 +162,7 @@ def _within(angles: list[float], arc: float) -> bool:
 
 def judge_way(check: str, r: Trace, limits: Limits) -> Finding | None:
     """`holder_on`: how the holder goes over the rotor, by the tabs that are in the rotor's way."""
-    there = all([r.wants("holder"), r.wants("rotor"), r.known("movement.face_to_rotor")])
+    there = all([r.wants("holder", "rotor"), r.known("movement.face_to_rotor")])
     if not there or not r.count(TABS):
         return None
     chosen = chosen_tabs(r, "angle")

@@ -15,7 +15,7 @@ HEIGHT, DIAMETER, SPAN = "max_height_mm", "max_diameter_mm", "max_lug_to_lug_mm"
 def height_wish(r: Trace) -> Number | None:
     """How much lower the watch is than wished at most, mm."""
     wish = r.target(HEIGHT)
-    if wish is None or not all([r.wants(part) for part in ("case", "case_back", "crystal")]):  # noqa: C419  # every one leaves its mark
+    if wish is None or not r.wants("case", "case_back", "crystal"):
         return None
     return wish - watch_height(r)
 

@@ -39,6 +39,21 @@ def by_gravity(broken: Sequence[str], unused: Sequence[str]) -> Verdict:
     return Verdict.CLASH if broken else Verdict.TIGHT if unused else Verdict.CLEAR
 
 
+def of_one_kind(
+    r: Trace, key: str, parts: tuple[str, str], compared: Callable[[str], object] = str.casefold
+) -> Said | None:
+    """Clear where two parts have the same word under the key, as `compared` takes words; clash where not."""
+    if not r.wants(*parts):
+        return None
+    words = {path: (r.word(path) or "").strip() for path in (f"{part}.{key}" for part in parts)}
+    for path, word in words.items():
+        if not word:
+            r.lack(path)
+    if r.missing:
+        return None
+    return Verdict.CLEAR if len(set(map(compared, words.values()))) == 1 else Verdict.CLASH, None
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class WordsCheck(Described):
     """`says` gives the verdict and its issues; None where it is about nothing, or something is missing."""
