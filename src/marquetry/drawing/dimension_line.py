@@ -9,22 +9,25 @@ FIGURE = 4.2
 """Height of the figure's type, mm."""
 
 
-def arrows(ends: tuple[Paper, Paper], line: tuple[Paper, Paper]) -> Iterator[Mark]:
-    """The dimension line beside what it measures, on extension lines, with an arrow at each end."""
+def arrows(ends: tuple[Paper, Paper], line: tuple[Paper, Paper], look: str = "dimension") -> Iterator[Mark]:
+    """The dimension line beside what it measures, on extension lines, with an arrow at each end.
+
+    `look` is what the classes of its marks begin with.
+    """
     for end, at in zip(ends, line, strict=True):
-        yield Line((end, at), "dimension-extension")
-    yield Line(line, "dimension-line")
+        yield Line((end, at), f"{look}-extension")
+    yield Line(line, f"{look}-line")
     first, second = line
-    yield from (_head(first, second), _head(second, first))
+    yield from (_head(first, second, look), _head(second, first, look))
 
 
-def _head(tip: Paper, other: Paper) -> Line:
+def _head(tip: Paper, other: Paper, look: str) -> Line:
     """An arrow head at `tip`, pointing away from `other`."""
     (x, y), (u, v) = tip, other
     length = max(abs(u - x), abs(v - y)) or 1.0
     dx, dy = (u - x) / length * ARROW, (v - y) / length * ARROW
     corners = ((x, y), (x + dx - dy / 3, y + dy + dx / 3), (x + dx + dy / 3, y + dy - dx / 3))
-    return Line(corners, "dimension-head", closed=True)
+    return Line(corners, f"{look}-head", closed=True)
 
 
 def told_beside(line: tuple[Paper, Paper], words: str) -> Label:

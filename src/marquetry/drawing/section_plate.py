@@ -7,6 +7,7 @@ from marquetry.core.section.body import Body
 from marquetry.core.section.lay_out import Section
 from marquetry.core.sheet.described.words import HAND_LABELS
 from marquetry.core.values.figures import figure
+from marquetry.drawing.dimension_line import arrows
 from marquetry.drawing.labels import LabelBoard
 from marquetry.drawing.margin_notes import findings_on, section_spots
 from marquetry.drawing.scene import Box, Cluster, Label, Line, Mark, Scene
@@ -17,7 +18,7 @@ NAMED = {"crystal", "movement", "case_back", "dial"}
 
 LEAST_FACE = (16.0, 5.0)
 SHIM_WIDTH = 0.3
-OVERALL_LEFT, ARROW_HALF = 2.5, 0.55
+OVERALL_LEFT = 2.5
 
 
 def section_plate(section: Section, name: str, display: Display | None = None) -> Scene:
@@ -126,12 +127,7 @@ def _overall(section: Section, sheet: Sheet, window: Window) -> Iterator[Mark]:
     x = sheet.at((window.left, 0.0))[0] - OVERALL_LEFT
     high, low = sheet.at((0.0, max(tops)))[1], sheet.at((0.0, min(backs)))[1]
     inner = sheet.at((max(window.left, 0.0), 0.0))[0]
-    for level in (high, low):
-        yield Line(((x - 1.5, level), (inner, level)), "overall-line")
-    yield Line(((x, low), (x, high)), "overall-line")
-    for tip, way in ((high, -1), (low, 1)):
-        head = ((x, tip), (x - ARROW_HALF, tip + way * 1.6), (x + ARROW_HALF, tip + way * 1.6))
-        yield Line(head, "overall-head", closed=True)
+    yield from arrows(((inner, low), (inner, high)), ((x, low), (x, high)), "over")
     words = f"{figure(told.value)} ±{figure(told.high - told.value)} over all"
     yield Label((x - 1.5, high + 1.8), words, "figure halo", 3.6)
 
