@@ -1,17 +1,15 @@
 """The findings on a build as JSON, the same for the command line and for `/watches/…/findings.json`."""
 
-from marquetry.core.fit.figures import figures_of
 from marquetry.core.fit.report import Report
 from marquetry.core.sheet.build import Build
 
 
 def findings_of(build: Build, report: Report, file: str | None = None) -> dict[str, object]:
     """`{"file", "name", "findings": {check: finding}, "figures": {key: figure}}`; `file` if there was one."""
-    figures = figures_of(report.rules.model, build, report.rules)
     head = {} if file is None else {"file": file}
     return {
         **head,
         "name": build.name,
         "findings": report.as_dict(),
-        "figures": {key: told.as_dict() for key, told in figures.items()},
+        "figures": {key: told.as_dict() for key, told in report.figures.items()},
     }

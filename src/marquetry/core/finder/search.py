@@ -225,7 +225,7 @@ class Search:
     def _report(self, build: Build, placed: Mapping[str, int]) -> Report:
         """The whole report; what a check found is taken again where all that it asked about is the same."""
         found = {check.name: self._finding(check, build, placed) for check in self.rules.model.checks}
-        return Report(found, self.rules)
+        return Report(found, self.rules, build)
 
     def _finding(self, check: Check, build: Build, placed: Mapping[str, int]) -> Finding:
         known = self._found.setdefault(check.name, {})

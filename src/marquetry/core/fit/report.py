@@ -2,8 +2,10 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import cached_property
 
 from marquetry.core.fit.checks.check import room_of
+from marquetry.core.fit.figures import FigureTold, figures_of
 from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.trace import Access, observed
@@ -11,13 +13,18 @@ from marquetry.core.sheet.build import Build
 from marquetry.core.values.verdict import Verdict
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Report:
     """The findings on a build, by check, in the checks' own order."""
 
     findings: Mapping[str, Finding]
     rules: Rules
-    build: Build | None = None
+    build: Build
+
+    @cached_property
+    def figures(self) -> Mapping[str, FigureTold]:
+        """The figures that no limit judges, by their keys; told once, when they are first asked for."""
+        return figures_of(self.rules.model, self.build, self.rules)
 
     @property
     def worst(self) -> Verdict:
@@ -57,7 +64,7 @@ def report_on(build: Build, rules: Rules, like: Report | None = None) -> Report:
     Of a report on a build much `like` this one each finding is taken over whose every question has the
     same answer here. Raises SheetError where one of the rules cannot be read.
     """
-    if like is None or like.build is None or like.rules.model is not rules.model:
+    if like is None or like.rules.model is not rules.model:
         return Report({check.name: check.find(build, rules) for check in rules.model.checks}, rules, build)
     same = _Same(like.build, like.rules, build, rules)
     found = {

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from marquetry.core.fit.figures import LINKS_OUT, figures_of
+from marquetry.core.fit.figures import LINKS_OUT
 from marquetry.core.fit.report import Report
 from marquetry.core.remedies.idea import Idea
 from marquetry.core.sheet.build import Build
@@ -12,7 +12,7 @@ LINKS = "strap.links"
 
 def errands(build: Build, report: Report) -> Iterator[Idea]:
     """Links to take out or to put in, by whole links; nothing where the bracelet fits or is not described."""
-    told = figures_of(report.rules.model, build, report.rules).get(LINKS_OUT)
+    told = report.figures.get(LINKS_OUT)
     links = build.at(LINKS)
     if told is None or told.value is None or not isinstance(links, int):
         return

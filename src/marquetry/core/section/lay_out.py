@@ -6,7 +6,7 @@ from itertools import chain
 
 from marquetry.core.fit.checks.check import Check
 from marquetry.core.fit.checks.hands import press_plan
-from marquetry.core.fit.figures import FigureTold, figures_of
+from marquetry.core.fit.figures import FigureTold
 from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.levels import dial_top
 from marquetry.core.fit.report import Report
@@ -80,14 +80,13 @@ def lay_out(build: Build, report: Report) -> Section:
     plausible = Drawn(build, report.rules)
     heights = _planned(plausible, report) or inner_bodies.hand_heights(plausible)
     bodies = bodies_of(plausible, heights)
-    figures = figures_of(report.rules.model, build, report.rules)
     return Section(
         bodies,
         tuple(_axes(plausible)),
         tuple(_gaps(plausible, report)),
         heights,
         build.anatomy.label_of,
-        figures.get("watch_height"),
+        report.figures.get("watch_height"),
     )
 
 

@@ -11,7 +11,7 @@ from starlette.responses import Response
 
 from marquetry.core.fit.assumption import Resting, resting_on_assumption
 from marquetry.core.fit.checks.check import Check
-from marquetry.core.fit.figures import FigureTold, figures_of
+from marquetry.core.fit.figures import FigureTold
 from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.model import Model
 from marquetry.core.fit.report import Report
@@ -90,12 +90,8 @@ class FitPage:
     @property
     def figures(self) -> list[tuple[str, str, str]]:
         """Each figure that no limit judges: its name, what it is, and its worst case or what it waits for."""
-        build, rules = self.watch.build, self.report.rules
-        label_of = build.anatomy.label_of
-        return [
-            (told.figure.label, *_figure_told(told, label_of))
-            for told in figures_of(rules.model, build, rules).values()
-        ]
+        label_of = self.watch.build.anatomy.label_of
+        return [(told.figure.label, *_figure_told(told, label_of)) for told in self.report.figures.values()]
 
     @property
     def wishes(self) -> list[tuple[Wish, str]]:
