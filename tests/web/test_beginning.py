@@ -223,11 +223,15 @@ def test_a_round_saves_skips_refuses_and_goes_on_where_it_was_left(
     assert rounds.stored_round(connection, "watch", "3") is None
 
 
-def test_a_round_takes_each_part_up_once_and_each_instrument_once_with_it(connection: Connection) -> None:
-    from marquetry.web.measuring.round_view import planned  # noqa: PLC0415  # the route's own planner
-
-    for watch_id in (2, 3):
-        steps = planned(connection, "watch", str(watch_id))
+def test_a_round_takes_each_part_up_once_and_each_instrument_once_with_it(
+    client: TestClient, connection: Connection
+) -> None:
+    assumed = begun(client, connection, start="family:four-hands-40").id
+    for watch_id in (3, assumed):
+        client.post(f"/round/watch/{watch_id}")
+        found = rounds.stored_round(connection, "watch", str(watch_id))
+        steps = found.plan if found else ()
+        assert len(steps) > 1
         parts = [one.path.partition(".")[0] for one in steps]
         assert parts == sorted(parts, key=parts.index)
         hands = [(part, one.tool) for part, one in zip(parts, steps, strict=True)]

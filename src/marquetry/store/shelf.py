@@ -60,6 +60,16 @@ def part_named(connection: Connection, kind: str, name: str) -> StoredPart | Non
     return None if row is None else stored_part(connection, row)
 
 
+def parts_of_kind(connection: Connection, kind: str, most: int) -> list[StoredPart]:
+    """The parts in one drawer by their names, so many at the most."""
+    rows = connection.execute(
+        f"SELECT {COLUMNS} FROM {TABLES} WHERE part.kind = :kind AND removed_at IS NULL"
+        " ORDER BY part.name, part.id LIMIT :most",
+        {"kind": kind, "most": most},
+    )
+    return [stored_part(connection, row) for row in rows]
+
+
 def add_part(connection: Connection, new: Part, terms: Terms | None = None) -> int:
     """Put a part into the catalogue and return its number; to be called within a transaction or alone."""
     terms = terms or Terms()

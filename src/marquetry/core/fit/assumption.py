@@ -37,8 +37,3 @@ def is_assumed(build: Build, path: str) -> bool:
     """Whether the dimension at the path is known by assumption only."""
     dimension = build.dimensions.get(path)
     return dimension is not None and dimension.source is Source.ASSUMED
-
-
-def assumed_paths(build: Build) -> list[str]:
-    """Every dimension that is known by assumption only."""
-    return [path for path in build.dimensions if is_assumed(build, path)]

@@ -4,7 +4,7 @@ A family says only what sets it apart; all else follows from what such parts usu
 as a family is the same made of a watch: its dimensions stay, known from then on by assumption only.
 """
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator
 from functools import lru_cache
 
 from marquetry.core.sheet.anatomy import Anatomy, is_number
@@ -109,12 +109,11 @@ LEFT_OUT = {
 def as_family(build: Build) -> Build:
     """The watch as others of its kind begin: everything it knows, by assumption only; no links, no text."""
     kept = build.document
-    for key, part in kept["parts"].items():
+    for part in kept["parts"].values():
         for item in part if isinstance(part, list) else [part]:
             if isinstance(item, dict):
                 for link in (*LINKS, LISTING):
                     item.pop(link, None)
-        kept["parts"][key] = part
     made = Build({**kept, "target": {}, "rules": {}}, build.anatomy)
     for path, known in build.dimensions.items():
         unit = build.anatomy.quantity_at(path).unit
@@ -122,10 +121,11 @@ def as_family(build: Build) -> Build:
     return made
 
 
-def nearest(build: Build, usual: Sequence[Build]) -> Build:
-    """Of these watches the one whose dimensions are nearest to what is known of this one, and not assumed.
+def nearest(build: Build, usual: Iterable[Build], key: str) -> Build | None:
+    """Of these watches that have such a part the one nearest to what is known of this one, and not assumed.
 
-    With nothing known the first; told by the mean of how far each is off, as a share of it.
+    With nothing known the first, None where no watch has one; told by the mean of how far each dimension is
+    off, as a share of it.
     """
 
     def apart(other: Build) -> float:
@@ -134,7 +134,7 @@ def nearest(build: Build, usual: Sequence[Build]) -> Build:
         shares = [abs(a - b) / max(abs(a), abs(b), 1.0) for a, b in both]
         return sum(shares) / len(shares) if shares else 0.0
 
-    return min(usual, key=apart)
+    return min((one for one in usual if one.has(key)), key=apart, default=None)
 
 
 def filled_up(build: Build, usual: Build, key: str) -> Build:

@@ -76,3 +76,5 @@ READY: tuple[WatchFamily, ...] = (
         {**WITHOUT_DATE, **CLICKING, "movement.functions": ["hours", "minutes", "seconds", "h24"]},
     ),
 )  # fmt: skip
+USUAL_FAMILY = READY[1]
+"""The one that serves where nobody chose: three hands."""

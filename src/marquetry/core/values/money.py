@@ -16,6 +16,11 @@ class Money:
     minor: int
     currency: str
 
+    @classmethod
+    def of(cls, amount: float, currency: str) -> "Money":
+        """The sum of so many of the currency's main unit, to the nearest hundredth."""
+        return cls(round(100 * amount), currency)
+
     def __str__(self) -> str:
         return f"{self.minor // 100}.{self.minor % 100:02d}{SPACE}{self.currency}"
 

@@ -16,6 +16,7 @@ from marquetry.web.bench.beginning import SHELF_KINDS, begin_page, with_shelf_pa
 from marquetry.web.measuring.pasted import to_reading
 from marquetry.web.site.deps import Connection
 from marquetry.web.site.pages import render
+from marquetry.web.site.sent import number_in
 
 router = APIRouter()
 LONGEST_NAME = 80
@@ -45,7 +46,7 @@ def _base(connection: Connection, start: str) -> Build:
         return usual_watch(ready_family(which), anatomy)
     if what == "nothing":
         return Build.empty("New watch", anatomy)
-    numbers = [int(number) for number in which.split(":") if number.isdecimal() and len(number) < 13]  # noqa: PLR2004  # as long as a row's number
+    numbers = [number for told in which.split(":") if (number := number_in(told)) is not None]
     if what == "kept" and len(numbers) == 1:
         return families.family(connection, numbers[0]).build
     if what == "watch" and len(numbers) == 1:

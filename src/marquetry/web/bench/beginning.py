@@ -4,9 +4,10 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from marquetry.core.fit.report import Report
+from marquetry.core.measuring.listing.read import LONGEST_LISTING
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.families import filled_up, usual_watch
-from marquetry.core.sheet.ready_families import READY
+from marquetry.core.sheet.ready_families import READY, USUAL_FAMILY
 from marquetry.formats import build_sheet
 from marquetry.store import families, variants, watches
 from marquetry.store.database import Connection
@@ -20,8 +21,6 @@ SHELF_KINDS = ("case", "movement", "dial")
 MOST_PICKED = 300
 NO_WATCH = 0
 """No watch has this number: a piece that is kept for one is not offered."""
-USUAL = 1
-"""Which of the ready families is chosen where nobody chose: three hands."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,6 +48,7 @@ class BeginPage:
     name: str = ""
     listing: str = ""
     most_bytes: int = build_sheet.MOST_BYTES
+    longest_listing: int = LONGEST_LISTING
 
 
 def begin_page(
@@ -59,7 +59,7 @@ def begin_page(
     shown = (*begun.ready(), *begun.kept())
     copies = tuple(begun.copies())
     known = {one.value for one in (*shown, *copies)} | {"nothing"}
-    chosen = start if start in known else shown[USUAL].value
+    chosen = start if start in known else f"family:{USUAL_FAMILY.key}"
     return BeginPage(shown, copies, tuple(_picks(connection)), chosen, name, listing)
 
 

@@ -51,6 +51,7 @@ class PastePage:
     kinds: tuple[tuple[str, str], ...]
     for_shelf: bool
     way: WayThrough | None = None
+    longest: int = LONGEST_LISTING
 
     @property
     def count(self) -> int:
@@ -222,4 +223,4 @@ def _with_price(terms: Terms, part: ReadPart) -> Terms:
     price = part.listing.price
     if terms.price is not None or price is None:
         return terms
-    return Terms(terms.notes, terms.supplier, Money(round(100 * price[0]), price[1]), terms.order_link)
+    return Terms(terms.notes, terms.supplier, Money.of(*price), terms.order_link)

@@ -8,7 +8,7 @@ from marquetry.core.values.dimension import Dimension
 from marquetry.core.values.entry import parse_figures
 from marquetry.core.values.errors import DimensionError
 from marquetry.store.photos import Photo
-from marquetry.web.measuring.sent import Sent, first
+from marquetry.web.site.sent import Sent, first
 
 MARKS = ("1", "2", "3", "4")
 

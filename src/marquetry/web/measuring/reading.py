@@ -13,6 +13,7 @@ from marquetry.core.sheet.entries import Json
 from marquetry.core.sheet.kind import Kind
 from marquetry.core.values.dimension import Source
 from marquetry.core.values.figures import figure
+from marquetry.web.site.sent import number_in
 
 
 @dataclass(frozen=True, slots=True)
@@ -120,14 +121,11 @@ def chosen_of(
         }
     chosen: dict[int, set[str]] = {}
     for value in sent:
-        number, _, what = value.partition(":")
-        if number.isdecimal() and int(number) < len(parts):
-            chosen.setdefault(int(number), set()).add(what)
+        told, _, what = value.partition(":")
+        number = number_in(told)
+        if number is not None and number < len(parts):
+            chosen.setdefault(number, set()).add(what)
     return {number: frozenset(what) for number, what in chosen.items()}
-
-
-def _unasked(part: ReadPart) -> list[str]:
-    return [str(row.number - 1) for row in part.rows if row.sure != "ask" and not row.stays]
 
 
 def taken_into(part: ReadPart, document: dict[str, Json], chosen: frozenset[str]) -> PartTaken | None:

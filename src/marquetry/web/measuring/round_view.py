@@ -6,17 +6,19 @@ from itertools import groupby
 from operator import itemgetter
 
 from marquetry.core.fit.measuring_round import round_of_part, round_of_watch
-from marquetry.core.fit.report import Report, report_on
+from marquetry.core.fit.report import Report
 from marquetry.core.measuring.instrument import Instrument
+from marquetry.core.sheet.build import Build
 from marquetry.core.values.errors import NotFoundError
 from marquetry.core.values.verdict import Verdict
 from marquetry.store import donors, house, pieces, rounds, shelf, watches
 from marquetry.store.database import Connection
 from marquetry.store.rounds import RoundOf, RoundStep, StoredRound
+from marquetry.store.watches import StoredWatch
 from marquetry.web.measuring.saving import card_of, part_subject, watch_subject
-from marquetry.web.measuring.sent import Sent, first
 from marquetry.web.measuring.view import CardPage, Subject
 from marquetry.web.site.addresses import Address
+from marquetry.web.site.sent import Sent, first, number_in
 from marquetry.web.watch.reports import Reports
 from marquetry.web.watch.way import WayThrough, way_through
 
@@ -73,6 +75,11 @@ class RoundPage:
         ]  # fmt: skip
 
     @property
+    def each_may_be(self) -> tuple[str, ...]:
+        """How many readings of each dimension may be asked for."""
+        return EACH
+
+    @property
     def number(self) -> int:
         """The step at hand, counted from one."""
         return (self.at or 0) + 1
@@ -102,19 +109,20 @@ def instruments_of(connection: Connection) -> tuple[Instrument, ...]:
     return tuple(owned.instrument for owned in house.instruments(connection))
 
 
-def _report(connection: Connection, watch_id: int) -> Report:
-    build = watches.watch(connection, watch_id).build
-    return report_on(build, connection.model.rules_of(build, house.rule_values(connection)))
+def _watch(site: Site, connection: Connection, which: str) -> tuple[StoredWatch, Report]:
+    """The watch of a round, with its report as it is now."""
+    stored = watches.watch(connection, _number(which, "watch"))
+    rules = connection.model.rules_of(stored.build, house.rule_values(connection))
+    return stored, site.reports.on(stored.build, rules)
 
 
-def planned(connection: Connection, what: RoundOf, which: str) -> list[RoundStep]:
+def planned(site: Site, connection: Connection, what: RoundOf, which: str) -> list[RoundStep]:
     """Every step of a round that would begin now."""
     tools = instruments_of(connection)
     if what == "watch":
-        number = _whole(which, "watch")
-        build = watches.watch(connection, number).build
-        found = round_of_watch(build, _report(connection, number), tools)
-        return [RoundStep("watch", number, one.path, one.instrument, one.why) for one in found]
+        stored, report = _watch(site, connection, which)
+        found = round_of_watch(stored.build, report, tools)
+        return [RoundStep("watch", stored.id, one.path, one.instrument, one.why) for one in found]
     return [
         RoundStep(
             "part", stored.id, one.path.removeprefix(f"{stored.part.kind.prefix}."), one.instrument, one.why
@@ -126,22 +134,20 @@ def planned(connection: Connection, what: RoundOf, which: str) -> list[RoundStep
 
 def _parts(connection: Connection, what: RoundOf, which: str) -> Iterable[shelf.StoredPart]:
     if what == "donor":
-        number = _whole(which, "donor")
+        number = _number(which, "donor")
         donors.donor(connection, number)
         numbers = dict.fromkeys(piece.part_id for piece in pieces.pieces_of_donor(connection, number))
         return [shelf.part(connection, part) for part in numbers]
     kind = connection.model.anatomy.kind(which)
-    query = "SELECT id FROM part WHERE removed_at IS NULL AND kind = :kind ORDER BY name, id LIMIT :most"
-    rows = connection.execute(query, {"kind": kind.key, "most": MOST_PARTS}).fetchall()
-    return [shelf.part(connection, row["id"]) for row in rows]
+    return shelf.parts_of_kind(connection, kind.key, MOST_PARTS)
 
 
-def verdicts_now(connection: Connection, what: RoundOf, which: str) -> dict[str, str]:
+def verdicts_now(site: Site, connection: Connection, what: RoundOf, which: str) -> dict[str, str]:
     """The verdicts with which a watch's round begins; a drawer has none."""
     if what != "watch":
         return {}
-    findings = _report(connection, _whole(which, "watch")).findings
-    return {name: finding.verdict.value for name, finding in findings.items()}
+    _, report = _watch(site, connection, which)
+    return {name: finding.verdict.value for name, finding in report.findings.items()}
 
 
 def subject_of(address: Address, connection: Connection, step: RoundStep) -> Subject:
@@ -159,7 +165,7 @@ def round_page(
     what, which = of
     name, back, way = _head(site, connection, what, which)
     found = rounds.stored_round(connection, what, which)
-    plan = tuple(planned(connection, what, which)) if found is None else found.plan
+    plan = tuple(planned(site, connection, what, which)) if found is None else found.plan
     at, card = None, None
     while found is not None and (at := _at(found, sent)) is not None:
         try:
@@ -167,12 +173,11 @@ def round_page(
             break
         except NotFoundError:
             found, sent = replace(found, skipped=found.skipped | {at}), {}
-            rounds.note(connection, found)
     return RoundPage(
         what, which, name, back, found, plan, sum(1 for _ in groupby(plan, key=_part)), at, card,
         plan[at] if at is not None else None,
         each_of(sent),
-        tuple(_turned(connection, found)) if found is not None and at is None else (),
+        tuple(_turned(site, connection, found)) if found is not None and at is None else (),
         tuple(_taken_up(connection, plan[:MOST_TOLD])) if found is None else (),
         error, first(sent, "value"), first(sent, "reach") != "no", way,
     )  # fmt: skip
@@ -185,18 +190,20 @@ def _part(step: RoundStep) -> tuple[int, str]:
 
 def _taken_up(connection: Connection, plan: tuple[RoundStep, ...]) -> Iterable[TakenUp]:
     """The steps by part and instrument, as they follow each other."""
-    told = [(*_part_and_place(connection, step), step.tool) for step in plan]
+    of_watch = bool(plan) and plan[0].owner == "watch"  # all steps of a round are, or none
+    watch = watches.watch(connection, plan[0].number).build if of_watch else None
+    told = [(*_part_and_place(connection, step, watch), step.tool) for step in plan]
     for part, steps in groupby(told, key=itemgetter(0)):
         tools = groupby(steps, key=itemgetter(2))
         yield part, tuple((tool, tuple(place for _, place, _ in group)) for tool, group in tools)
 
 
-def _part_and_place(connection: Connection, step: RoundStep) -> tuple[str, str]:
-    """What a step's part is called, and its dimension without the part's name."""
+def _part_and_place(connection: Connection, step: RoundStep, watch: Build | None) -> tuple[str, str]:
+    """What a step's part is called, of the shelf or in this watch, and its dimension without that name."""
     anatomy = connection.model.anatomy
-    if step.owner == "watch":
-        build, path = watches.watch(connection, step.number).build, step.path
-        name = build.at(f"{path.partition('.')[0]}.name")
+    if watch is not None:
+        path = step.path
+        name = watch.at(f"{path.partition('.')[0]}.name")
     else:
         part = shelf.part(connection, step.number).part
         name, path = part.name, f"{part.kind.prefix}.{step.path}"
@@ -211,13 +218,12 @@ def each_of(sent: Sent) -> int:
 
 
 EACH = ("1", "2", "3", "5")
-"""What may be asked for; a kept round is not bothered with it."""
+"""How many readings of each dimension may be asked for; a kept round is not bothered with it."""
 
 
 def _at(found: StoredRound, sent: Sent) -> int | None:
-    told = first(sent, "at")
-    asked = int(told) if told.isdecimal() and len(told) < 6 else len(found.plan)  # noqa: PLR2004  # far more than any plan
-    return asked if asked < len(found.plan) else found.at
+    asked = number_in(first(sent, "at"))
+    return asked if asked is not None and asked < len(found.plan) else found.at
 
 
 def _card(
@@ -239,29 +245,29 @@ def _head(
     """Name, address to go back to, and the way through a watch."""
     address = site.address
     if what == "watch":
-        stored = watches.watch(connection, _whole(which, "watch"))
-        rules = connection.model.rules_of(stored.build, house.rule_values(connection))
-        way = way_through(stored, site.reports.on(stored.build, rules), "measure")
+        stored, report = _watch(site, connection, which)
+        way = way_through(stored, report, "measure")
         return stored.build.name, str(address("watch", watch_id=which)), way
     if what == "donor":
-        donor = donors.donor(connection, _whole(which, "donor"))
+        donor = donors.donor(connection, _number(which, "donor"))
         return donor.name, str(address("donor", number=which)), None
     kind = connection.model.anatomy.kind(which)
     return f"{kind.label}, the drawer", f"{address('shelf')}?kind={kind.key}", None
 
 
-def _turned(connection: Connection, found: StoredRound) -> Iterable[Turned]:
+def _turned(site: Site, connection: Connection, found: StoredRound) -> Iterable[Turned]:
     """What turned in the report since the round began."""
     if found.what != "watch":
         return
-    report = _report(connection, _whole(found.which, "watch"))
+    _, report = _watch(site, connection, found.which)
     for name, finding in report.findings.items():
         before = found.verdicts.get(name)
         if before is not None and before != finding.verdict.value:
             yield report.rules.model.title(name), Verdict(before), finding.verdict
 
 
-def _whole(text: str, what: str) -> int:
-    if not text.isdecimal() or len(text) > 12:  # noqa: PLR2004  # as long as a row's number
+def _number(text: str, what: str) -> int:
+    number = number_in(text)
+    if number is None:
         raise NotFoundError(f"{what} {text[:20]!r}")
-    return int(text)
+    return number

@@ -14,10 +14,10 @@ from marquetry.store.database import transaction
 from marquetry.store.rounds import RoundOf, StoredRound
 from marquetry.web.measuring.round_view import Site, each_of, planned, round_page, subject_of, verdicts_now
 from marquetry.web.measuring.saving import save_card
-from marquetry.web.measuring.sent import Sent, first, whole
 from marquetry.web.site.addresses import addresses
 from marquetry.web.site.deps import Connection, SentForm
 from marquetry.web.site.pages import render
+from marquetry.web.site.sent import Sent, first, whole
 
 router = APIRouter(prefix="/round/{what}/{which}")
 SKIP, NOT_REACHED = "-", "?"
@@ -46,9 +46,10 @@ def show(request: Request, connection: Connection, what: RoundOf, which: str) ->
 @router.post("", name="begin_round")
 def begin(request: Request, connection: Connection, what: RoundOf, which: str) -> Response:
     """Plan the round anew and take up its first step."""
-    plan = planned(connection, what, which)
+    site = _site(request)
+    plan = planned(site, connection, what, which)
     if plan:
-        rounds.begin(connection, what, which, plan, verdicts_now(connection, what, which))
+        rounds.begin(connection, what, which, plan, verdicts_now(site, connection, what, which))
     return _to(request, what, which)
 
 

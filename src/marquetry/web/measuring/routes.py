@@ -8,11 +8,11 @@ from starlette.responses import RedirectResponse, Response
 
 from marquetry.store import house, watches
 from marquetry.web.measuring.saving import card_of, part_subject, save_card, watch_subject
-from marquetry.web.measuring.sent import Sent, first
 from marquetry.web.measuring.view import Subject
 from marquetry.web.site.addresses import addresses
 from marquetry.web.site.deps import Connection, SentForm, wants_fragments
 from marquetry.web.site.pages import render
+from marquetry.web.site.sent import Sent, first
 from marquetry.web.watch.reports import Reports
 from marquetry.web.watch.way import WayThrough, way_through
 

@@ -10,9 +10,9 @@ from marquetry.core.values.errors import SheetError
 from marquetry.store import house, photos, readings, shelf, watches
 from marquetry.store.database import Connection, transaction
 from marquetry.store.readings import Owner
-from marquetry.web.measuring.sent import Sent, first, whole, whole_number
 from marquetry.web.measuring.view import CardPage, Subject, card_page
 from marquetry.web.site.addresses import Address
+from marquetry.web.site.sent import Sent, first, whole, whole_number
 
 Taken = dict[str, Dimension]
 """What a card comes to: dimensions by their path below the part."""

@@ -24,7 +24,7 @@ from marquetry.store.house import OwnedInstrument
 from marquetry.store.photos import Photo
 from marquetry.store.readings import Owner, Reading
 from marquetry.web.measuring.picture import MARKS, Picture, picture_of
-from marquetry.web.measuring.sent import Sent, first
+from marquetry.web.site.sent import Sent, first
 
 
 @dataclass(frozen=True, slots=True)

@@ -104,16 +104,9 @@ def assume_rest(
 ) -> Response:
     """Take what is not known of the part from the nearest family, by assumption only."""
     stored = shelf.part(connection, part_id)
-    key = stored.part.kind.key
-    families = [one for one in usual_watches(connection) if one.has(key)]
-    build = stored.part.build
-    return _saved(
-        request,
-        connection,
-        stored,
-        edit,
-        filled_up(build, nearest(build, families), key) if families else build,
-    )
+    build, key = stored.part.build, stored.part.kind.key
+    usual = nearest(build, usual_watches(connection), key)
+    return _saved(request, connection, stored, edit, filled_up(build, usual, key) if usual else build)
 
 
 @router.post("/parts/{part_id}/terms", name="change_terms")

@@ -1,4 +1,4 @@
-"""What a measuring card was sent: the address's query or a form, every value of every name."""
+"""What a page was sent: the address's query or a form, every value of every name; and its whole numbers."""
 
 from collections.abc import Mapping, Sequence
 
@@ -14,6 +14,7 @@ def first(sent: Sent, key: str) -> str:
 
 
 LONGEST_NUMBER = 12
+"""Digits of the longest number of a row."""
 
 
 def whole(sent: Sent, key: str) -> int:
@@ -23,6 +24,12 @@ def whole(sent: Sent, key: str) -> int:
 
 def whole_number(text: str) -> int:
     """The whole number that was sent. SheetError where it is none."""
-    if not (text.isascii() and text.isdecimal()) or len(text) > LONGEST_NUMBER:
+    number = number_in(text)
+    if number is None:
         raise SheetError("the form", "a whole number", f"“{text[:40]}”")
-    return int(text)
+    return number
+
+
+def number_in(text: str) -> int | None:
+    """The whole number from 0 that the text is, such as a row's; None where it is none."""
+    return int(text) if text.isascii() and text.isdecimal() and len(text) <= LONGEST_NUMBER else None

@@ -11,7 +11,7 @@ from marquetry.core.fit.model import Model
 from marquetry.core.sheet.families import usual_watch
 from marquetry.core.sheet.kind import Kind
 from marquetry.core.sheet.part import Part
-from marquetry.core.sheet.ready_families import READY
+from marquetry.core.sheet.ready_families import USUAL_FAMILY
 from marquetry.core.sheet.usual_build import usual_build
 from marquetry.drawing.caliper_drawing import caliper_drawing
 from marquetry.drawing.part_thumb import part_thumb
@@ -39,7 +39,6 @@ def thumbs(model: Model) -> Thumb:
 
 
 Emblem = Callable[[str], Markup]
-USUAL_FAMILY = 1
 
 
 def emblems(model: Model, reports: "Reports") -> Emblem:
@@ -49,7 +48,7 @@ def emblems(model: Model, reports: "Reports") -> Emblem:
     def emblem(name: str) -> Markup:
         if name == "caliper":
             return drawn(caliper_drawing(28.5, "28.50"))
-        build = usual_watch(READY[USUAL_FAMILY], model.anatomy)
+        build = usual_watch(USUAL_FAMILY, model.anatomy)
         return reports.thumb(build, reports.on(build, model.rules_of(build)))
 
     return emblem

@@ -13,9 +13,9 @@ from marquetry.core.values.entry import parse_figure
 from marquetry.core.values.errors import DimensionError, NotFoundError
 from marquetry.store import watches
 from marquetry.store.families import usual_watches
-from marquetry.web.measuring.sent import Sent, first, whole
 from marquetry.web.site.deps import SentForm
 from marquetry.web.site.pages import render
+from marquetry.web.site.sent import Sent, first, whole
 from marquetry.web.watch.forms import PathEdit
 from marquetry.web.watch.visit import Visit, Visiting
 
@@ -65,10 +65,9 @@ def assume_rest(visit: Visiting, edit: Annotated[PathEdit, Form()]) -> Response:
     """Take what is not known of a part from the nearest family, by assumption only."""
     key = edit.path.partition(".")[0]
     build, label = visit.stored.build, visit.model.anatomy.part(key).label
-    known = [one for one in usual_watches(visit.connection) if one.has(key)]
-    if not known or not build.has(key):
+    usual = nearest(build, usual_watches(visit.connection), key)
+    if usual is None or not build.has(key):
         raise NotFoundError(f"family with a {label.lower()}, or a {label.lower()} in this watch")
-    usual = nearest(build, known)
     words = f"assumed as in {usual.name}: {label}"
     return _saved(visit, edit.version, filled_up(build, usual, key), words)
 

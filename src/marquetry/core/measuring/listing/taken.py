@@ -91,17 +91,18 @@ def words_behind(build: Build, path: str) -> str:
     if kind is not None and kind.is_many:
         index, _, below = below.partition(".")
         key = f"{key}.{index}"
-    read = (
-        (build.at(f"{key}.{LISTING}") or {}).get("read")
-        if isinstance(build.at(f"{key}.{LISTING}"), dict)
-        else None
-    )
+    read = _held(build.at(key), "read")
     words = read.get(below) if isinstance(read, dict) else None
     return words if isinstance(words, str) else ""
 
 
 def text_kept(document: Json) -> str:
     """The listing that a part keeps; nothing where it keeps none."""
-    held = document.get(LISTING) if isinstance(document, dict) else None
-    text = held.get("text") if isinstance(held, dict) else None
+    text = _held(document, "text")
     return text if isinstance(text, str) else ""
+
+
+def _held(document: Json, what: str) -> Json:
+    """What a part's document keeps of a listing; None where it keeps none."""
+    held = document.get(LISTING) if isinstance(document, dict) else None
+    return held.get(what) if isinstance(held, dict) else None
