@@ -1,6 +1,7 @@
 """A dimension on paper: extension lines, the line between two arrows, and its figure beside it."""
 
 from collections.abc import Iterator
+from typing import NamedTuple
 
 from marquetry.drawing.scene import Label, Line, Mark, Paper
 
@@ -9,25 +10,36 @@ FIGURE = 4.2
 """Height of the figure's type, mm."""
 
 
-def arrows(ends: tuple[Paper, Paper], line: tuple[Paper, Paper], look: str = "dimension") -> Iterator[Mark]:
-    """The dimension line beside what it measures, on extension lines, with an arrow at each end.
+class DimensionClasses(NamedTuple):
+    """The classes of a dimension's marks; one class for both its lines draws them as one."""
 
-    `look` is what the classes of its marks begin with.
-    """
+    line: str
+    extension: str
+    head: str
+
+
+DIMENSION = DimensionClasses("dimension-line", "dimension-extension", "dimension-head")
+OVERALL = DimensionClasses("overall-line", "overall-line", "overall-head")
+
+
+def arrows(
+    ends: tuple[Paper, Paper], line: tuple[Paper, Paper], classes: DimensionClasses = DIMENSION
+) -> Iterator[Mark]:
+    """The dimension line beside what it measures, on extension lines, with an arrow at each end."""
     for end, at in zip(ends, line, strict=True):
-        yield Line((end, at), f"{look}-extension")
-    yield Line(line, f"{look}-line")
+        yield Line((end, at), classes.extension)
+    yield Line(line, classes.line)
     first, second = line
-    yield from (_head(first, second, look), _head(second, first, look))
+    yield from (_head(first, second, classes), _head(second, first, classes))
 
 
-def _head(tip: Paper, other: Paper, look: str) -> Line:
+def _head(tip: Paper, other: Paper, classes: DimensionClasses) -> Line:
     """An arrow head at `tip`, pointing away from `other`."""
     (x, y), (u, v) = tip, other
     length = max(abs(u - x), abs(v - y)) or 1.0
     dx, dy = (u - x) / length * ARROW, (v - y) / length * ARROW
     corners = ((x, y), (x + dx - dy / 3, y + dy + dx / 3), (x + dx + dy / 3, y + dy - dx / 3))
-    return Line(corners, f"{look}-head", closed=True)
+    return Line(corners, classes.head, closed=True)
 
 
 def told_beside(line: tuple[Paper, Paper], words: str) -> Label:

@@ -7,7 +7,7 @@ from marquetry.core.section.body import Body
 from marquetry.core.section.lay_out import Section
 from marquetry.core.sheet.described.words import HAND_LABELS
 from marquetry.core.values.figures import figure
-from marquetry.drawing.dimension_line import arrows
+from marquetry.drawing.dimension_line import OVERALL, arrows
 from marquetry.drawing.labels import LabelBoard
 from marquetry.drawing.margin_notes import findings_on, section_spots
 from marquetry.drawing.scene import Box, Cluster, Label, Line, Mark, Scene
@@ -127,7 +127,7 @@ def _overall(section: Section, sheet: Sheet, window: Window) -> Iterator[Mark]:
     x = sheet.at((window.left, 0.0))[0] - OVERALL_LEFT
     high, low = sheet.at((0.0, max(tops)))[1], sheet.at((0.0, min(backs)))[1]
     inner = sheet.at((max(window.left, 0.0), 0.0))[0]
-    yield from arrows(((inner, low), (inner, high)), ((x, low), (x, high)), "over")
+    yield from arrows(((inner, low), (inner, high)), ((x, low), (x, high)), OVERALL)
     words = f"{figure(told.value)} ±{figure(told.high - told.value)} over all"
     yield Label((x - 1.5, high + 1.8), words, "figure halo", 3.6)
 
