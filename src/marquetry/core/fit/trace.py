@@ -139,9 +139,12 @@ class Trace:
 
         Each is asked about, absent ones too.
         """
-        absent = [part for part in parts if not self.has(part)]
-        self.absent.update(dict.fromkeys(absent))
-        return not absent
+        there = True
+        for part in parts:
+            if not self.has(part):
+                self.absent[part] = None
+                there = False
+        return there
 
     def lack(self, path: str) -> None:
         """Note that something is not known."""
