@@ -13,7 +13,7 @@ from typing import IO
 
 from marquetry.core.sheet.anatomy import Anatomy, is_number
 from marquetry.core.sheet.kind import Kind
-from marquetry.core.sheet.schema import Entry, Group, Look, Many, Quantity
+from marquetry.core.sheet.schema import Entry, Group, Look, Many, PlainSize, Quantity
 from marquetry.core.values.errors import SheetError
 
 MOST_BYTES = 30_000_000
@@ -61,7 +61,7 @@ def entries_by_kind(anatomy: Anatomy) -> Mapping[str, Mapping[str, Entry]]:
 
 
 def _entries(kind: Kind) -> Iterator[tuple[str, Entry]]:
-    yield from _below((*kind.looks, *kind.entries), "")
+    yield from _below((*kind.looks, *kind.entries, *((kind.face,) if kind.face else ())), "")
 
 
 def _below(entries: tuple[Entry | Look, ...], above: str) -> Iterator[tuple[str, Entry]]:
@@ -91,7 +91,7 @@ def headings(anatomy: Anatomy) -> list[Heading]:
             if any(is_number(step) and step != "0" for step in steps):
                 continue
             name = ".".join("N" if is_number(step) else step for step in steps)
-            holds = f"{entry.label}, {entry.unit}" if isinstance(entry, Quantity) else entry.label
+            holds = _holds(entry)
             found.setdefault(name, (holds, []))[1].append(kind.key)
     kinds = ", ".join(kind.key for kind in anatomy.kinds)
     middle = [Heading(name, holds, tuple(kinds)) for name, (holds, kinds) in found.items()]
@@ -100,6 +100,16 @@ def headings(anatomy: Anatomy) -> list[Heading]:
         *middle,
         *(Heading(name, TOLD[name]) for name in TAIL),
     ]
+
+
+def _holds(entry: Entry) -> str:
+    match entry:
+        case Quantity():
+            return f"{entry.label}, {entry.unit}"
+        case PlainSize():
+            return f"{entry.label}, mm without a tolerance"
+        case _:
+            return entry.label
 
 
 def write(rows: Iterable[Mapping[str, str]]) -> Iterator[str]:

@@ -8,10 +8,10 @@ from marquetry.core.sheet.anatomy import Anatomy, is_number
 from marquetry.core.sheet.entries import Json, dimension_as_json
 from marquetry.core.sheet.kind import Kind
 from marquetry.core.sheet.part import Part
-from marquetry.core.sheet.schema import Count, Entry, Flag, Names, Quantity
+from marquetry.core.sheet.schema import Count, Entry, Flag, Names, PlainSize, Quantity
 from marquetry.core.trade.terms import Terms
 from marquetry.core.values.dimension import Dimension, Source
-from marquetry.core.values.entry import parse_entry
+from marquetry.core.values.entry import parse_entry, parse_figure
 from marquetry.core.values.errors import MarquetryError, SheetError
 from marquetry.core.values.money import parse_money
 from marquetry.formats.shelf_csv import FORMULA_MARKS, TAIL, entries_by_kind, in_order
@@ -45,7 +45,7 @@ def cells_of(part: Part, terms: Terms, owned: int) -> dict[str, str]:
     return {name: cell for name, cell in found.items() if cell}
 
 
-def _cell(entry: Entry, part: Part, path: str) -> str:
+def _cell(entry: Entry, part: Part, path: str) -> str:  # noqa: PLR0911  # one return a kind of entry
     if isinstance(entry, Quantity):
         known = part.dimensions.get(path)
         return "" if known is None else dimension_cell(known)
@@ -59,6 +59,8 @@ def _cell(entry: Entry, part: Part, path: str) -> str:
             return YES_NO[bool(held)]
         case Count():
             return f"{held:g}"
+        case PlainSize():
+            return _exact(held)
         case _:
             return words_cell(str(held))
 
@@ -139,6 +141,8 @@ def _value(column: str, entry: Entry, cell: str) -> Json:
     match entry:
         case Quantity():
             return dimension_as_json(_dimension(column, entry, cell))
+        case PlainSize():
+            return parse_figure(column, cell, "mm")
         case Names():
             return [word.strip() for word in words_of(column, cell).split(",") if word.strip()]
         case Flag():

@@ -10,7 +10,19 @@ from typing import Any
 from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.described.target import WISHES
 from marquetry.core.sheet.plain import LONGEST_NAME, has_control, refuse_unreadable_name
-from marquetry.core.sheet.schema import Choice, Count, Entry, Flag, Group, Many, Names, Quantity, Text
+from marquetry.core.sheet.schema import (
+    Choice,
+    Count,
+    Entry,
+    Flag,
+    Group,
+    Many,
+    Names,
+    PlainSize,
+    Quantity,
+    Text,
+    Tint,
+)
 from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.errors import DimensionError, SheetError
 
@@ -74,7 +86,7 @@ def _read(entry: Entry, path: str, value: Json) -> Iterator[tuple[str, Dimension
         yield path, read_dimension(entry, path, value)
     elif isinstance(entry, Group):
         known = _mapping(path, value)
-        for inner in entry.entries:
+        for inner in (*entry.entries, entry.face) if entry.face else entry.entries:
             yield from _read(inner, f"{path}.{inner.key}", known.get(inner.key))
     elif isinstance(entry, Many):
         for index, item in enumerate(_list(path, value, entry.most)):
@@ -85,21 +97,33 @@ def _read(entry: Entry, path: str, value: Json) -> Iterator[tuple[str, Dimension
         _refuse_other(entry, path, value)
 
 
-def _refuse_other(entry: Text | Choice | Names | Count | Flag, path: str, value: Json) -> None:
+def _refuse_other(
+    entry: Text | Choice | Names | Count | Flag | Tint | PlainSize, path: str, value: Json
+) -> None:
     """Raise SheetError where an entry that is no dimension holds something else than it should."""
-    if isinstance(entry, Names):
-        _refuse_names(path, value)
-    elif isinstance(entry, Count):
-        if not (_is_number(value) and value == int(value) and 1 <= value <= 1000):  # noqa: PLR2004  # a plain cap
-            raise SheetError(path, "a whole number from 1 to 1000", _shown(value))
-    elif isinstance(entry, Flag):
-        if not isinstance(value, bool):
-            raise SheetError(path, "true or false", _shown(value))
-    elif not isinstance(value, str) or len(value) > LONGEST_WORDS or has_control(value):
+    match entry:
+        case Names():
+            _refuse_names(path, value)
+        case Count():
+            if not (_is_number(value) and value == int(value) and 1 <= value <= 1000):  # noqa: PLR2004  # a plain cap
+                raise SheetError(path, "a whole number from 1 to 1000", _shown(value))
+        case Flag():
+            if not isinstance(value, bool):
+                raise SheetError(path, "true or false", _shown(value))
+        case PlainSize():
+            if not (_is_number(value) and 0 <= value <= entry.most):
+                raise SheetError(path, f"a number from 0 to {entry.most:g} mm", _shown(value))
+        case _:
+            _refuse_words(entry, path, value)
+
+
+def _refuse_words(entry: Text | Choice | Tint, path: str, value: Json) -> None:
+    """Raise SheetError where there are no words, too many, or none of those that a side may have."""
+    if not isinstance(value, str) or len(value) > LONGEST_WORDS or has_control(value):
         raise SheetError(
             path, f"words in quotation marks, at most {LONGEST_WORDS} plain letters", _shown(value)
         )
-    elif entry.key == "name":
+    if entry.key == "name":
         refuse_unreadable_name(path, value, LONGEST_PART_NAME)
     elif isinstance(entry, Choice) and entry.key == "side" and value not in entry.options:
         raise SheetError(path, " or ".join(f'"{option}"' for option in entry.options), _shown(value))

@@ -134,6 +134,24 @@ class Flag:
 
 
 @dataclass(frozen=True, slots=True)
+class Tint:
+    """A colour: a name of the palette, or `#rrggbb`; other words are kept and read as far as they go."""
+
+    key: str
+    label: str
+    options: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class PlainSize:
+    """A plain number of mm that only the looks need: no check rests on it, so it carries no tolerance."""
+
+    key: str
+    label: str
+    most: float = 30.0
+
+
+@dataclass(frozen=True, slots=True)
 class PlainRing:
     """A part that is a flat ring in section: keys of its inner and outer Ø and of its thickness, mm.
 
@@ -153,6 +171,7 @@ class Group:
 
     `looks` is how the part looks and what it is made of: kept with it, told on the shelf, used by no check.
     `drawn` is how the section draws it, where it is a plain ring; other shapes have an outline of their own.
+    `face` is how it is seen from the front, in the words the face is drawn by, where it is seen at all.
     """
 
     key: str
@@ -161,6 +180,7 @@ class Group:
     optional: bool = False
     looks: tuple["Look", ...] = ()
     drawn: "PlainRing | None" = None
+    face: "Group | None" = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -179,4 +199,4 @@ class Many:
 
 
 Look: TypeAlias = Text | Choice
-Entry: TypeAlias = Quantity | Choice | Text | Names | Count | Flag | Group | Many
+Entry: TypeAlias = Quantity | Choice | Text | Names | Count | Flag | Tint | PlainSize | Group | Many

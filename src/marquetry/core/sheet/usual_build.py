@@ -6,7 +6,19 @@ from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.words import FUNCTIONS
 from marquetry.core.sheet.entries import FORMAT, Json
-from marquetry.core.sheet.schema import Choice, Count, Entry, Flag, Group, Many, Names, Quantity, Text
+from marquetry.core.sheet.schema import (
+    Choice,
+    Count,
+    Entry,
+    Flag,
+    Group,
+    Many,
+    Names,
+    PlainSize,
+    Quantity,
+    Text,
+    Tint,
+)
 
 SECOND = {"angle": 180.0}
 """The second foot and hole stand opposite the first."""
@@ -42,7 +54,7 @@ def _usual(entry: Entry, turn: int = 0) -> Json:  # noqa: PLR0911  # one return 
             return 120
         case Names():
             return ["date"] if entry.key == "windows" else [name for name in FUNCTIONS if name != "day"]
-        case Text():
+        case Text() | Tint() | PlainSize():
             return WORDS.get(entry.key)
         case Choice():
             return entry.options[0]

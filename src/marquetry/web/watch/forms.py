@@ -7,7 +7,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.holder import SPACERS
 from marquetry.core.sheet.entries import Json, dimension_as_json
-from marquetry.core.sheet.schema import Count, Entry, Flag, Names, Quantity
+from marquetry.core.sheet.schema import Count, Entry, Flag, Names, PlainSize, Quantity
 from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.entry import parse_entry, parse_figure
 from marquetry.core.values.errors import SheetError
@@ -56,6 +56,8 @@ class EntryEdit(VersionForm):
         match entry:
             case Quantity():
                 return dimension_as_json(self._dimension(entry))
+            case PlainSize():
+                return parse_figure(entry.label, typed, "mm")
             case Names():
                 return [word.strip() for word in typed.split(",") if word.strip()]
             case Flag():

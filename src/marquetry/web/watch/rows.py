@@ -7,7 +7,18 @@ from marquetry.core.measuring.listing.taken import text_kept, words_behind
 from marquetry.core.sheet.anatomy import is_number
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.part import PART_LINK, Part
-from marquetry.core.sheet.schema import Choice, Count, Flag, Group, Many, Names, Quantity, Text
+from marquetry.core.sheet.schema import (
+    Choice,
+    Count,
+    Flag,
+    Group,
+    Many,
+    Names,
+    PlainSize,
+    Quantity,
+    Text,
+    Tint,
+)
 from marquetry.core.sheet.second_thought import second_thoughts
 from marquetry.core.values.dimension import Dimension, Unit
 from marquetry.core.values.figures import MINUS, entered, figure
@@ -248,7 +259,9 @@ def _items(build: Build, many: Many, path: str, rejected: Rejected | None) -> It
         yield _group_view(build, item, f"{path}.{index}", rejected, removable=True)
 
 
-def _row(build: Build, entry: Quantity | Text | Choice | Names | Count | Flag, path: str) -> Row:
+def _row(  # noqa: PLR0911  # one return a kind of entry
+    build: Build, entry: Quantity | Text | Choice | Names | Count | Flag | Tint | PlainSize, path: str
+) -> Row:
     found = build.at(path)
     match entry:
         case Quantity():
@@ -264,6 +277,12 @@ def _row(build: Build, entry: Quantity | Text | Choice | Names | Count | Flag, p
             return Row(path, "ledger", entry.label, "choice", value=told, options=("yes", "no"), hint=usual)
         case Count():
             return Row(path, "ledger", entry.label, "count", value="" if found is None else f"{found:g}")
+        case PlainSize():
+            return Row(
+                path, "ledger", entry.label, "size", value="" if found is None else entered(found), unit="mm"
+            )
+        case Tint():
+            return Row(path, "ledger", entry.label, "tint", value=found or "", options=entry.options)
         case Text():
             return Row(path, "ledger", entry.label, "text", value=found or "")
 

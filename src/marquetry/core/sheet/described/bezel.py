@@ -1,6 +1,7 @@
 """Bezel and insert, as a builder describes them."""
 
-from marquetry.core.sheet.described.looks import COLOUR, FINISH, LUME, MATERIAL, NAME
+from marquetry.core.sheet.described import faces
+from marquetry.core.sheet.described.looks import COLOUR, FINISH, LUME, MATERIAL, NAME, SHAPE
 from marquetry.core.sheet.described.words import CLICKS
 from marquetry.core.sheet.schema import Choice, Count, Group, Quantity
 from marquetry.core.sheet.ways import ANGLE, DEPTH, JAWS, OUTSIDE, THICK
@@ -54,6 +55,7 @@ BEZEL = Group(
         Choice("click", "Click", CLICKS),
     ),
     looks=(FINISH, COLOUR, MATERIAL),
+    face=faces.BEZEL,
 )
 
 BEZEL_INSERT = Group(
@@ -82,5 +84,6 @@ BEZEL_INSERT = Group(
         Quantity("thickness", "Thickness", 0.75, (0.2, 3.0), THICK, "thickness"),
         Quantity("adhesive", "Adhesive under it", 0.15, (0, 0.6), THICK, "thickness", floor="zero"),
     ),
-    looks=(FINISH, COLOUR, MATERIAL, *LUME),
+    looks=(FINISH, COLOUR, MATERIAL, SHAPE, *LUME),
+    face=faces.BEZEL_INSERT,
 )

@@ -1,5 +1,6 @@
 """Dial and hands, as a builder describes them."""
 
+from marquetry.core.sheet.described import faces
 from marquetry.core.sheet.described.looks import COLOUR, FINISH, LUME, MATERIAL, NAME
 from marquetry.core.sheet.described.words import HAND_LABELS
 from marquetry.core.sheet.schema import Flag, Group, Many, Names, Quantity
@@ -82,6 +83,7 @@ DIAL = Group(
         ),
     ),
     looks=(FINISH, COLOUR, MATERIAL, *LUME),
+    face=faces.DIAL,
 )
 
 HANDS = Group(
@@ -95,4 +97,5 @@ HANDS = Group(
         _hand("seconds", 0.18, 12.5),
     ),
     looks=(FINISH, COLOUR, MATERIAL, *LUME),
+    face=faces.HANDS,
 )

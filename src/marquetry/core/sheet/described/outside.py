@@ -1,6 +1,7 @@
 """Case, back, crown, stem, crystal and ring, as a builder describes them."""
 
-from marquetry.core.sheet.described.looks import COLOUR, FINISH, LUME, MATERIAL, NAME, WATER_RATING
+from marquetry.core.sheet.described import faces
+from marquetry.core.sheet.described.looks import COATING, COLOUR, FINISH, LUME, MATERIAL, NAME, WATER_RATING
 from marquetry.core.sheet.described.words import CLICKS
 from marquetry.core.sheet.schema import Choice, Flag, Group, Quantity, Text
 from marquetry.core.sheet.ways import (
@@ -100,6 +101,7 @@ CASE = Group(
         Choice("holding", "Holds the movement by", ("holder pressed by the back", "case screws", "clamps")),
     ),
     looks=(FINISH, COLOUR, MATERIAL, WATER_RATING),
+    face=faces.CASE,
 )
 
 CASE_BACK = Group(
@@ -145,7 +147,8 @@ CRYSTAL = Group(
             near=("crystal.diameter", -3.0),
         ),
     ),
-    looks=(FINISH, COLOUR),
+    looks=(FINISH, COLOUR, COATING),
+    face=faces.CRYSTAL,
 )
 
 CHAPTER_RING = Group(
@@ -166,6 +169,7 @@ CHAPTER_RING = Group(
         Flag("notch", "Notch", default=None),
     ),
     looks=(FINISH, COLOUR, MATERIAL, *LUME),
+    face=faces.CHAPTER_RING,
 )
 
 CROWN = Group(
@@ -180,6 +184,7 @@ CROWN = Group(
         Quantity("gasket_bore", "Gasket bore Ø", 3.3, (1.0, 6.0), JAWS, "diameter"),
     ),
     looks=(FINISH, COLOUR, MATERIAL),
+    face=faces.CROWN,
 )
 
 STEM = Group(

@@ -1,5 +1,6 @@
 """Movement, rotor and calendar disc, as a builder describes them."""
 
+from marquetry.core.sheet.described import faces
 from marquetry.core.sheet.described.looks import COLOUR, FINISH, MATERIAL, NAME, NUMERALS
 from marquetry.core.sheet.described.words import FUNCTIONS, HAND_LABELS
 from marquetry.core.sheet.schema import Choice, Group, Many, Names, Quantity, Text
@@ -121,4 +122,5 @@ CALENDAR_DISC = Group(
         Quantity("numeral_radius", "Numerals from the centre", 10.3, (4, 18), PLAN, "radius"),
     ),
     looks=(COLOUR, NUMERALS),
+    face=faces.CALENDAR_DISC,
 )

@@ -1,5 +1,6 @@
 """Strap, bracelet and spring bars, as a builder describes them."""
 
+from marquetry.core.sheet.described import faces
 from marquetry.core.sheet.described.looks import COLOUR, FINISH, MATERIAL, NAME
 from marquetry.core.sheet.schema import Choice, Count, Group, Quantity, Text
 from marquetry.core.sheet.ways import OUTSIDE, THICK
@@ -21,6 +22,7 @@ STRAP = Group(
         Text("clasp", "Clasp or buckle"),
     ),
     looks=(FINISH, COLOUR, MATERIAL),
+    face=faces.STRAP,
 )
 
 SPRING_BARS = Group(
