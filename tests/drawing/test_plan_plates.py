@@ -7,7 +7,7 @@ from hypothesis import HealthCheck, given, settings
 from lxml import etree
 
 from marquetry.core.sheet.build import Build
-from marquetry.drawing.front_plate import turns_of
+from marquetry.drawing.hand_turns import turns_of
 from marquetry.drawing.plan import Plan
 from marquetry.drawing.plate import plate
 from marquetry.drawing.scene import Cluster, Dot, Label, Line, Scene

@@ -8,7 +8,9 @@ from importlib.resources import files
 
 from marquetry.core.fit.model import Model
 from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.described.faces import FACE
 from marquetry.core.sheet.entries import Json
+from marquetry.core.sheet.kind import Kind
 from marquetry.core.sheet.part import PART_LINK, PIECE_LINK, Part, parts_of
 from marquetry.core.trade.terms import Terms
 from marquetry.core.values.money import Money
@@ -74,6 +76,19 @@ def take_donors_apart(connection: Connection, builds: dict[str, Build]) -> None:
     take_apart(connection, slim, None, "Runs after cleaning. Case and dial not measured yet.")
 
 
+OF_ITS_OWN = frozenset({"markers", "track", "window_frame", "window_shape", "inner_ring", "printing", "edge"})
+"""What a part of the shelf keeps of the looks of the one that it is like; all else is its own."""
+
+
+def _undressed(build: Build, kind: Kind) -> Build:
+    """The build with that part's looks taken off, but for how it is laid out."""
+    part = build.at(kind.prefix)
+    bare = {key: value for key, value in part.items() if key not in {look.key for look in kind.looks}}
+    if kind.face and FACE in part:
+        bare[FACE] = {key: value for key, value in part[FACE].items() if key in OF_ITS_OWN}
+    return build.with_parts({kind.key: kind.held(bare)})
+
+
 def _part(model: Model, row: dict[str, Json], builds: dict[str, Build]) -> Part:
     if "like" in row:
         watch, _, kind = row["like"].partition("/")
@@ -86,10 +101,14 @@ def _part(model: Model, row: dict[str, Json], builds: dict[str, Build]) -> Part:
             ),
         )
     described = model.anatomy.kind(kind)
+    build = _undressed(build, described)
     for path in row.get("drop", ()):
         build = build.without(f"{described.prefix}.{path}")
     for path, value in {"name": row["name"], **row.get("set", {}), **row.get("looks", {})}.items():
         old = build.dimensions.get(f"{described.prefix}.{path}")
         tolerated = {"value": value, "tol": old.tol, "source": old.source.value} if old else value
         build = build.with_entry(f"{described.prefix}.{path}", tolerated)
+    if "face" in row:
+        place = f"{described.prefix}.{FACE}"
+        build = build.with_entry(place, {**(build.at(place) or {}), **row["face"]})
     return Part.of(described, build.at(described.prefix))

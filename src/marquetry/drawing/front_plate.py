@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from marquetry.core.face.face import seen_face
 from marquetry.core.fit import levels
 from marquetry.core.fit.checks.ring import CASE as DETENT
 from marquetry.core.fit.checks.ring import RING as NOTCH
@@ -11,12 +12,15 @@ from marquetry.core.fit.report import Report
 from marquetry.core.section.case_bodies import flank_radius
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.words import HANDS
+from marquetry.drawing.face.face_drawing import drawn_face
+from marquetry.drawing.hand_turns import turns_of
 from marquetry.drawing.margin_notes import findings_on
 from marquetry.drawing.plan import Plan, fitting_scale
 from marquetry.drawing.plan_spots import bar_axis, case_radius, plan_foot, plan_spots, window_bars
 from marquetry.drawing.scene import Cluster, Dot, Line, Mark, Scene
 from marquetry.drawing.section_plate import border
 from marquetry.drawing.sheet import HEIGHT, WIDTH, Display
+from marquetry.drawing.svg import FACE
 
 FRONT = ("date", "disc", "track", "notch", "bezel", "strap", "bars", "across", "length")
 """Places of the plan that are seen from the front."""
@@ -24,6 +28,8 @@ NOTCH_DEEP, NOTCH_WIDE = 0.9, 1.2
 LUG_WIDTH, CROWN_WIDTH, CROWN_LENGTH = 2.4, 5.8, 3.0
 HAND_WIDTHS = {"h24": 0.7, "hour": 1.2, "minute": 0.9, "seconds": 0.3}
 MARKER_LENGTH = 0.9
+STUB = 1.2
+"""How much of the strap the plate has room for beyond the lugs, mm."""
 
 
 def front_plate(build: Build, report: Report, display: Display) -> Scene:
@@ -31,14 +37,23 @@ def front_plate(build: Build, report: Report, display: Display) -> Scene:
     p = Plausible(build, report.rules)
     reach = max(p["case.lug_to_lug"] / 2, case_radius(p) + CROWN_LENGTH) + 0.5
     plan = Plan(fitting_scale(reach, true_size=display.true_size))
-    bodies = (*front_bodies(p, plan), *_hands(p, plan, display.time), *_wished(p, plan))
     marks = (
         *border(),
-        Cluster(bodies, "bodies"),
+        *(_as_measured(p, plan, display) if display.measured else _as_it_looks(build, report, plan, display)),
+        *_wished(p, plan),
         *findings_on(plan_spots(p, report, plan, FRONT), display),
         Cluster(tuple(plan_foot(plan.scale, "Seen from the crystal side", p.assumed())), "sheet-foot"),
     )
     return Scene(WIDTH, HEIGHT, f"{build.name}: front", "The watch from the crystal side, to scale.", marks)
+
+
+def _as_measured(p: Plausible, plan: Plan, display: Display) -> Iterator[Mark]:
+    yield Cluster((*front_bodies(p, plan), *_hands(p, plan, display.time)), "bodies")
+
+
+def _as_it_looks(build: Build, report: Report, plan: Plan, display: Display) -> Iterator[Mark]:
+    face = seen_face(build, report)
+    yield Cluster(tuple(drawn_face(plan, face, display.time, strap=STUB)), FACE)
 
 
 def front_bodies(p: Plausible, plan: Plan) -> tuple[Mark, ...]:
@@ -159,18 +174,6 @@ def _notch(p: Plausible, plan: Plan) -> Iterator[Mark]:
     if p.flag(DETENT):
         outer = edge - NOTCH_DEEP / 3
         yield plan.bar(outer - NOTCH_DEEP / 3, edge, 0.0, NOTCH_WIDE / 2, "body body-steel", "Detent")
-
-
-def turns_of(time: str) -> dict[str, float]:
-    """Angle of each hand at `HH:MM:SS`; what cannot be read counts as midnight."""
-    parts = [int(part) if part.isdecimal() else 0 for part in [*time.split(":"), "0", "0", "0"][:3]]
-    hours = parts[0] + parts[1] / 60 + parts[2] / 3600
-    return {
-        "h24": 15 * hours % 360,
-        "hour": 30 * hours % 360,
-        "minute": 6 * (parts[1] + parts[2] / 60),
-        "seconds": 6.0 * parts[2],
-    }
 
 
 def _hands(p: Plausible, plan: Plan, time: str) -> Iterator[Mark]:

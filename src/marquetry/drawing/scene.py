@@ -62,7 +62,60 @@ class Cluster:
     label: str = ""
 
 
-Mark: TypeAlias = Line | Dot | Label | Box | Cluster
+@dataclass(frozen=True, slots=True)
+class Circle:
+    """A circle as one outline of an inlay."""
+
+    centre: Paper
+    radius: float
+
+
+@dataclass(frozen=True, slots=True)
+class Inlay:
+    """A face in a colour of its own, whatever the page's theme: `paint` is #rrggbb or one of the lights.
+
+    Where outlines lie within each other, every second one is an opening. `line` is its edge's colour.
+    """
+
+    outlines: tuple["tuple[Paper, ...] | Circle", ...]
+    paint: str
+    opacity: float = 1.0
+    line: str = ""
+    line_width: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class DividedRing:
+    """A ring cut into equal pieces: ticks of a scale, flutes, lobes of light on turned metal.
+
+    Of each of `count` divisions the `share` (0 to 1) round its middle is painted, the first at `turn` degrees
+    clockwise from twelve; `width` is how wide the ring is, half of it either side of `radius`.
+    """
+
+    centre: Paper
+    radius: float
+    width: float
+    count: int
+    share: float
+    paint: str
+    turn: float = 0.0
+    opacity: float = 1.0
+    is_round: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Lettering:
+    """Words printed on a part: their middle, height of capitals in mm, colour, type, turn in degrees."""
+
+    at: Paper
+    text: str
+    size: float
+    paint: str
+    face: str
+    turn: float = 0.0
+
+
+Mark: TypeAlias = Line | Dot | Label | Box | Cluster | Inlay | DividedRing | Lettering
 
 
 @dataclass(frozen=True, slots=True)

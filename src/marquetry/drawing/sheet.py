@@ -10,6 +10,8 @@ from marquetry.drawing.scene import Paper
 
 View = Literal["half", "whole", "hands", "front", "back"]
 VIEWS: tuple[View, ...] = ("half", "whole", "hands", "front", "back")
+MEASURED = "measured"
+"""What an address says for the front as it is measured."""
 STRETCHES = (1.0, 1.5, 2.0, 3.0)
 
 USUAL_TIME = "10:09:36"
@@ -28,7 +30,8 @@ class Display:
     `stretch` multiplies heights, `time` is what the hands of the front show, `true_size` draws one
     millimetre as one, `chosen` names the check whose note is marked, and `link` is the address
     to which `check=<name>` is added for each note; without it the notes are no links. `brief` leaves
-    out what is hidden until it is pointed at: nobody points while a hand is on a slider.
+    out what is hidden until it is pointed at: nobody points while a hand is on a slider. `measured` shows the
+    front as it is measured, tones and dashes, instead of as it looks.
     """
 
     view: View = "half"
@@ -38,6 +41,7 @@ class Display:
     time: str = USUAL_TIME
     true_size: bool = False
     brief: bool = False
+    measured: bool = False
 
 
 @dataclass(frozen=True, slots=True)

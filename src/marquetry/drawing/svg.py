@@ -7,7 +7,20 @@ from importlib.resources import files
 from itertools import groupby
 from typing import cast
 
-from marquetry.drawing.scene import Box, Cluster, Dot, Label, Line, Mark, Scene
+from marquetry.drawing.scene import (
+    Box,
+    Circle,
+    Cluster,
+    DividedRing,
+    Dot,
+    Inlay,
+    Label,
+    Lettering,
+    Line,
+    Mark,
+    Paper,
+    Scene,
+)
 
 
 @lru_cache(maxsize=16_384)
@@ -27,6 +40,12 @@ def _hundredths(count: int) -> str:
 @lru_cache(maxsize=1)
 def _hatches() -> str:
     return files("marquetry.drawing").joinpath("hatches.svg").read_text("utf-8").replace("\n", "")
+
+
+@lru_cache(maxsize=1)
+def lights() -> str:
+    """Gradients and grains that faces are shaded with: once a page, or within a file of its own."""
+    return files("marquetry.drawing").joinpath("face_lights.svg").read_text("utf-8").replace("\n", "")
 
 
 @lru_cache(maxsize=1)
@@ -55,13 +74,37 @@ def to_svg(scene: Scene, *, standalone: bool = False, defs: bool = True, kind: s
     start += title + (f"<desc>{escape(scene.description)}</desc>" if scene.description else "")
     style = f"<style>{_style()}</style>" if standalone else ""
     writer = _Writer(scene.height, links=not standalone)
-    return start + style + (_hatches() if defs else "") + writer.marks(scene.marks) + "</svg>"
+    shading = lights() if standalone and FACE in map(_class, scene.marks) else ""
+    return start + style + shading + (_hatches() if defs else "") + writer.marks(scene.marks) + "</svg>"
+
+
+FACE = "face"
+"""The class of a group that is drawn in its own colours."""
+
+
+def _class(mark: Mark) -> str:
+    return mark.classes if isinstance(mark, Cluster) else ""
 
 
 def _stroke(mark: Mark) -> tuple[bool, str]:
     """Whether a mark is a stroke without words of its own, and of which kind."""
-    plain = isinstance(mark, Line) and not mark.title and not mark.classes.startswith("body")
-    return plain, mark.classes if plain else ""
+    if isinstance(mark, Line) and not mark.title and not mark.classes.startswith("body"):
+        return True, mark.classes
+    return (False, PRINT) if isinstance(mark, Lettering) else (False, "")
+
+
+PRINT = "print"
+"""What letters are told apart by, among marks that are written one by one."""
+CAPITALS = 0.7
+"""Height of a capital as a share of the type's size, in the faces that ship."""
+
+
+def _opacity(value: float) -> str:
+    return "" if value == 1.0 else f' opacity="{number(value)}"'
+
+
+def _share(value: float) -> str:
+    return f"{value:.4f}".rstrip("0").rstrip(".").replace("0.", ".", 1) or "0"
 
 
 class _Writer:
@@ -74,7 +117,9 @@ class _Writer:
         """Marks in their order; strokes of one kind that follow each other share one path."""
         written: list[str] = []
         for (plain, classes), run in groupby(marks, key=_stroke):
-            if plain:
+            if classes == PRINT:
+                written.append(self._print(cast("Sequence[Lettering]", tuple(run))))
+            elif plain:
                 path = "".join(map(self._path, cast("Iterable[Line]", run)))
                 written.append(f'<path d="{path}" class="{classes}"/>')
             else:
@@ -99,6 +144,8 @@ class _Writer:
                 return f'<rect {place} {size} class="{mark.classes}"/>'
             case Cluster():
                 return self._group(mark)
+            case Inlay() | DividedRing() | Lettering():
+                return self._coloured(mark)
 
     def _line(self, line: Line) -> str:
         path = self._path(line)
@@ -123,6 +170,55 @@ class _Writer:
                 written.append(f"h{_hundredths(across)}" if across else f"v{_hundredths(down)}")
             x, y = next_x, next_y
         return "".join(written) + ("Z" if line.closed else "")
+
+    def _coloured(self, mark: Inlay | DividedRing | Lettering) -> str:
+        """What is drawn in a colour of its own."""
+        match mark:
+            case Inlay():
+                return self._inlay(mark)
+            case DividedRing():
+                return self._divided(mark)
+            case Lettering():
+                return self._lettering(mark)
+
+    def _inlay(self, inlay: Inlay) -> str:
+        path = "".join(map(self._outline, inlay.outlines))
+        edge = f' stroke="{inlay.line}" stroke-width="{number(inlay.line_width)}"' if inlay.line else ""
+        return f'<path d="{path}" fill="{inlay.paint}"{_opacity(inlay.opacity)}{edge}/>'
+
+    def _outline(self, outline: tuple[Paper, ...] | Circle) -> str:
+        if isinstance(outline, Circle):
+            (x, y), r = outline.centre, number(outline.radius)
+            left, across = number(x - outline.radius), number(2 * outline.radius)
+            return f"M{left} {self._y(y)}a{r} {r} 0 1 0 {across} 0a{r} {r} 0 1 0-{across} 0Z"
+        return self._path(Line(outline, "", closed=True))
+
+    def _divided(self, ring: DividedRing) -> str:
+        """One circle, its stroke dashed so many times a turn; SVG begins at three and goes on clockwise."""
+        x, y = ring.centre
+        at = f'cx="{number(x)}" cy="{self._y(y)}" r="{number(ring.radius)}"'
+        start = (ring.share / 2 - (ring.turn - 90) / 360 * ring.count) % 1.0
+        dash = f'stroke-dasharray="{_share(ring.share)} {_share(1 - ring.share)}"'
+        cap = ' stroke-linecap="round"' if ring.is_round else ""
+        stroke = f'fill="none" stroke="{ring.paint}" stroke-width="{number(ring.width)}"{cap}'
+        laid = f'pathLength="{ring.count}" {dash} stroke-dashoffset="{_share(start)}"'
+        return f"<circle {at} {stroke}{_opacity(ring.opacity)} {laid}/>"
+
+    def _print(self, letters: Sequence[Lettering]) -> str:
+        """Letters that follow each other; those of one size, colour and face share one group."""
+        written = []
+        for (size, paint, face), run in groupby(letters, key=lambda one: (one.size, one.paint, one.face)):
+            inner = "".join(map(self._lettering, run))
+            looks = f'font-size="{number(size / CAPITALS)}" fill="{paint}" class="letters-{face}"'
+            written.append(f"<g {looks}>{inner}</g>")
+        return "".join(written)
+
+    def _lettering(self, letters: Lettering) -> str:
+        """Words centred on their place: the baseline lies half a capital below it."""
+        x, y = number(letters.at[0]), self._y(letters.at[1])
+        turn = f' transform="rotate({number(letters.turn % 360)} {x} {y})"' if letters.turn % 360 else ""
+        low = number(round((self._height - letters.at[1]) + letters.size / 2, 2))
+        return f'<text x="{x}" y="{low}"{turn}>{escape(letters.text)}</text>'
 
     def _group(self, group: Cluster) -> str:
         inner = self.marks(group.children)

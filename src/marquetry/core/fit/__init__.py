@@ -20,6 +20,7 @@ DOOR = (
     "checks.tabs",
     "checks.calendar",
     "checks.wishes",
+    "checks.strap",
     "finding",
     "figures",
     "report",

@@ -78,7 +78,7 @@ class Section:
 def lay_out(build: Build, report: Report) -> Section:
     """Lay a build out in section, whatever is missing; nothing here decides whether it fits."""
     plausible = Drawn(build, report.rules)
-    heights = _planned(plausible, report) or inner_bodies.hand_heights(plausible)
+    heights = blade_heights(plausible, report)
     bodies = bodies_of(plausible, heights)
     return Section(
         bodies,
@@ -88,6 +88,11 @@ def lay_out(build: Build, report: Report) -> Section:
         build.anatomy.label_of,
         report.figures.get("watch_height"),
     )
+
+
+def blade_heights(plausible: Drawn, report: Report) -> dict[str, float]:
+    """Underside of every blade in z, mm: as the press plan has it, else in the middle of its grip."""
+    return _planned(plausible, report) or inner_bodies.hand_heights(plausible)
 
 
 def _planned(plausible: Drawn, report: Report) -> dict[str, float]:

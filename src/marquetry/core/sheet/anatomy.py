@@ -69,7 +69,7 @@ class Anatomy:
             if found is None:
                 raise NotFoundError(f"entry {path[:80]!r} in a build sheet")
             trail.append(found)
-            entries = _inside(found)
+            entries = found.within if isinstance(found, Group | Many) else ()
         return tuple(trail)
 
     def quantity_at(self, path: str) -> Quantity:
@@ -132,14 +132,6 @@ class Anatomy:
             for word in words[1:]
         ]
         return ", ".join([words[0][0].upper() + words[0][1:], *tail])
-
-
-def _inside(entry: Entry) -> tuple[Entry, ...]:
-    """Whatever a path may go on to from here: entries, looks, and how the part is seen from the front."""
-    if not isinstance(entry, Group | Many):
-        return ()
-    face = (entry.face,) if isinstance(entry, Group) and entry.face else ()
-    return (*entry.entries, *entry.looks, *face)
 
 
 def is_number(step: str) -> bool:

@@ -199,7 +199,7 @@ def _written(entry: Entry, node: Json, below: list[str], value: Json, path: str)
         return value
     step, *rest = below
     if isinstance(entry, Group):
-        inner = next((e for e in (*entry.entries, *entry.looks) if e.key == step), None)
+        inner = next((e for e in entry.within if e.key == step), None)
         if inner is not None and (node is None or isinstance(node, dict)):
             held = node or {}
             return {**held, step: _written(inner, held.get(step), rest, value, path)}

@@ -182,6 +182,11 @@ class Group:
     drawn: "PlainRing | None" = None
     face: "Group | None" = None
 
+    @property
+    def within(self) -> tuple["Entry", ...]:
+        """All that a path may go on to: entries, looks, and how it is seen from the front."""
+        return (*self.entries, *self.looks, *((self.face,) if self.face else ()))
+
 
 @dataclass(frozen=True, slots=True)
 class Many:
@@ -196,6 +201,11 @@ class Many:
     entries: tuple["Entry", ...]
     looks: tuple["Look", ...] = ()
     most: int = 8
+
+    @property
+    def within(self) -> tuple["Entry", ...]:
+        """All that a path may go on to within one of its things."""
+        return (*self.entries, *self.looks)
 
 
 Look: TypeAlias = Text | Choice

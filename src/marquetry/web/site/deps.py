@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import Depends, Query, Request
 
 from marquetry.core.fit.model import Model as _Model
-from marquetry.drawing.sheet import STRETCHES, USUAL_TIME, VIEWS, Display, View
+from marquetry.drawing.sheet import MEASURED, STRETCHES, USUAL_TIME, VIEWS, Display, View
 from marquetry.store.database import Connection as _Opened
 from marquetry.store.database import connect
 
@@ -39,6 +39,7 @@ async def _display(  # noqa: PLR0913, PLR0917  # FastAPI hands each in by name
     check: Annotated[str, Query()] = "",
     time: Annotated[str, Query(max_length=20)] = "",
     size: Annotated[str, Query(max_length=20)] = "",
+    shown: Annotated[str, Query(max_length=20, alias="as")] = "",
 ) -> Display:
     """What the address asks for; what it cannot mean is read as the usual view, so old links still open."""
     chosen_view: View = next((known for known in VIEWS if known == view), "half")
@@ -49,6 +50,7 @@ async def _display(  # noqa: PLR0913, PLR0917  # FastAPI hands each in by name
         check if check in model.check_by_name else "",
         time=time if TIME.fullmatch(time) else USUAL_TIME,
         true_size=size == "true",
+        measured=shown == MEASURED,
     )
 
 

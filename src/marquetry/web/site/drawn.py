@@ -9,7 +9,7 @@ from markupsafe import Markup
 
 from marquetry.core.values.verdict import Verdict
 from marquetry.drawing.scene import Scene
-from marquetry.drawing.svg import to_svg
+from marquetry.drawing.svg import lights, to_svg
 from marquetry.drawing.verdict_mark import mark_scene
 
 
@@ -38,6 +38,12 @@ def verdict_symbols() -> Markup:
         inner = drawn(mark_scene(verdict), "mark").partition(">")[2].removesuffix("</svg>")
         symbols.append(f'<symbol id="mark-{verdict.value}" viewBox="0 0 3.6 3.6">{inner}</symbol>')
     return Markup(f'<svg class="symbols" aria-hidden="true" width="0" height="0">{"".join(symbols)}</svg>')  # noqa: S704  # as above
+
+
+@lru_cache(maxsize=1)
+def face_lights() -> Markup:
+    """What faces are shaded with: every page with faces has it once."""
+    return Markup(f'<svg class="symbols" aria-hidden="true" width="0" height="0">{lights()}</svg>')  # noqa: S704  # our own SVG
 
 
 @lru_cache(maxsize=1)

@@ -16,7 +16,7 @@ from marquetry import __version__
 from marquetry.core.sheet.second_thought import second_thoughts
 from marquetry.core.values.figures import band, chance, entered, figure
 from marquetry.web.site.addresses import addresses
-from marquetry.web.site.drawn import drawn, hatches, link_mark, verdict_mark, verdict_symbols
+from marquetry.web.site.drawn import drawn, face_lights, hatches, link_mark, verdict_mark, verdict_symbols
 from marquetry.web.site.thumbs import emblems, signs, thumbs
 from marquetry.web.watch.editing import editing_part, editing_watch
 
@@ -66,6 +66,7 @@ def make_templates(app: FastAPI) -> Jinja2Templates:
         link_mark=link_mark,
         verdict_symbols=verdict_symbols,
         hatches=hatches,
+        face_lights=face_lights,
         thumb=thumbs(app.state.model),
         sign=signs(app.state.model),
         emblem=emblems(app.state.model, app.state.reports),

@@ -14,6 +14,7 @@ from marquetry.core.sheet.part import Part
 from marquetry.core.sheet.ready_families import USUAL_FAMILY
 from marquetry.core.sheet.usual_build import usual_build
 from marquetry.drawing.caliper_drawing import caliper_drawing
+from marquetry.drawing.face.part_face import part_face
 from marquetry.drawing.part_thumb import part_thumb
 from marquetry.store.shelf import sheet_text
 from marquetry.web.site.drawn import drawn
@@ -33,7 +34,7 @@ def thumbs(model: Model) -> Thumb:
     @lru_cache(maxsize=2048)
     def thumb(kind: str, document: str) -> Markup:
         part = Part.of(model.anatomy.kind(kind), json.loads(document))
-        return drawn(part_thumb(part, rules), "thumb")
+        return drawn(part_face(part, rules) or part_thumb(part, rules), "thumb")
 
     return lambda part: thumb(part.kind.key, sheet_text(part.document))
 

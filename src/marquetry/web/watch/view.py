@@ -27,7 +27,7 @@ from marquetry.core.values.verdict import Verdict
 from marquetry.drawing.limit_ruler import limit_ruler
 from marquetry.drawing.plate import plate
 from marquetry.drawing.scene import Scene
-from marquetry.drawing.sheet import STRETCHES, USUAL_TIME, Display
+from marquetry.drawing.sheet import MEASURED, STRETCHES, USUAL_TIME, Display
 from marquetry.store.watches import StoredWatch
 from marquetry.web.site.pages import render
 from marquetry.web.watch.rows import (
@@ -135,6 +135,7 @@ def _figure_told(told: FigureTold, label_of: Callable[[str], str]) -> tuple[str,
 def look_of(display: Display, stored: Build | None, build: Build) -> LookedAt:
     """What the address has to say for this look, and for a trial all that it changes."""
     look = {"view": display.view, "stretch": f"{display.stretch:g}", "check": display.chosen}
+    look["as"] = MEASURED if display.measured else ""
     look["time"] = "" if display.time == USUAL_TIME else display.time
     if stored is not None:
         look["try"] = json.dumps(difference(stored, build), separators=(",", ":"), ensure_ascii=False)

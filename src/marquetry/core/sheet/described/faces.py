@@ -11,16 +11,16 @@ from marquetry.core.sheet.schema import Choice, Count, Entry, Flag, Group, Many,
 FACE = "face"
 SEEN_AS = "Seen from the front"
 FINISHES = (
-    "matt", "sunray", "gradient", "brushed along", "brushed round", "polished", "blasted", "coated", "textured",
-    "woven", "grained wood", "stone", "enamel", "engine-turned", "hammered",
+    "matt", "sunray", "gradient", "brushed along", "brushed round", "polished", "blasted", "coated",
+    "textured", "woven", "grained wood", "stone", "enamel", "engine-turned", "hammered",
 )  # fmt: skip
 HAND_SHAPES = (
     "baton", "leaf", "sword", "pencil", "lozenge", "arrow", "ring-tipped", "skeleton", "plain",
 )  # fmt: skip
 MARKER_SHAPES = ("baton", "dot", "triangle", "numerals", "roman")
 PLACES = (
-    "all twelve", "twelve", "quarters", "all but twelve", "all but quarters", "even hours", "odd hours",
-    "all twenty-four",
+    "all twelve", "twelve", "quarters", "all but twelve", "all but quarters", "three, six, nine",
+    "even hours", "odd hours", "all twenty-four",
 )  # fmt: skip
 LETTERS = ("upright", "plain", "even")
 """The three faces of type that ship: one with serifs, one for reading, one of even widths."""
