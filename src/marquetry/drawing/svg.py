@@ -73,7 +73,7 @@ def to_svg(scene: Scene, *, standalone: bool = False, defs: bool = True, kind: s
     start = f'<svg{space} class="{kind}" {head} {view_box}>'
     start += title + (f"<desc>{escape(scene.description)}</desc>" if scene.description else "")
     style = f"<style>{_style()}</style>" if standalone else ""
-    writer = _Writer(scene.height, links=not standalone)
+    writer = _Writer(scene.height, links=not standalone, coarse=kind == SMALL)
     shading = lights() if standalone and FACE in map(_class, scene.marks) else ""
     return start + style + shading + (_hatches() if defs else "") + writer.marks(scene.marks) + "</svg>"
 
@@ -93,6 +93,8 @@ def _stroke(mark: Mark) -> tuple[bool, str]:
     return (False, PRINT) if isinstance(mark, Lettering) else (False, "")
 
 
+SMALL = "thumb"
+"""The class of drawings so small that a tenth of a millimetre of their paper is finer than any screen."""
 PRINT = "print"
 """What letters are told apart by, among marks that are written one by one."""
 CAPITALS = 0.7
@@ -100,7 +102,7 @@ CAPITALS = 0.7
 
 
 def _opacity(value: float) -> str:
-    return "" if value == 1.0 else f' opacity="{number(value)}"'
+    return "" if value == 1.0 else f' opacity="{_hundredths(round(value * 100))}"'
 
 
 def _share(value: float) -> str:
@@ -110,8 +112,9 @@ def _share(value: float) -> str:
 class _Writer:
     """Writes marks on a sheet of a given height; links are left out of files."""
 
-    def __init__(self, height: float, *, links: bool) -> None:
+    def __init__(self, height: float, *, links: bool, coarse: bool = False) -> None:
         self._height, self._links = height, links
+        self._per_mm = 10 if coarse else 100
 
     def marks(self, marks: Sequence[Mark]) -> str:
         """Marks in their order; strokes of one kind that follow each other share one path."""
@@ -159,7 +162,8 @@ class _Writer:
         Steps are differences of what was rounded before, in hundredths, so that no error adds up; most
         edges of a turned part run straight across or up.
         """
-        points = [(round(x * 100), round((self._height - y) * 100)) for x, y in line.points]
+        grain, step = self._per_mm, 100 // self._per_mm
+        points = [(round(x * grain) * step, round((self._height - y) * grain) * step) for x, y in line.points]
         (x, y), *others = points
         written = [f"M{_hundredths(x)} {_hundredths(y)}"]
         for next_x, next_y in others:
@@ -170,6 +174,9 @@ class _Writer:
                 written.append(f"h{_hundredths(across)}" if across else f"v{_hundredths(down)}")
             x, y = next_x, next_y
         return "".join(written) + ("Z" if line.closed else "")
+
+    def _number(self, value: float) -> str:
+        return _hundredths(round(value * self._per_mm) * (100 // self._per_mm))
 
     def _coloured(self, mark: Inlay | DividedRing | Lettering) -> str:
         """What is drawn in a colour of its own."""
@@ -183,24 +190,27 @@ class _Writer:
 
     def _inlay(self, inlay: Inlay) -> str:
         path = "".join(map(self._outline, inlay.outlines))
-        edge = f' stroke="{inlay.line}" stroke-width="{number(inlay.line_width)}"' if inlay.line else ""
+        edge = f' stroke="{inlay.line}" stroke-width="{self._number(inlay.line_width)}"' if inlay.line else ""
         return f'<path d="{path}" fill="{inlay.paint}"{_opacity(inlay.opacity)}{edge}/>'
 
     def _outline(self, outline: tuple[Paper, ...] | Circle) -> str:
         if isinstance(outline, Circle):
-            (x, y), r = outline.centre, number(outline.radius)
-            left, across = number(x - outline.radius), number(2 * outline.radius)
+            (x, y), r = outline.centre, self._number(outline.radius)
+            left, across = self._number(x - outline.radius), self._number(2 * outline.radius)
             return f"M{left} {self._y(y)}a{r} {r} 0 1 0 {across} 0a{r} {r} 0 1 0-{across} 0Z"
         return self._path(Line(outline, "", closed=True))
 
     def _divided(self, ring: DividedRing) -> str:
-        """One circle, its stroke dashed so many times a turn; SVG begins at three and goes on clockwise."""
+        """One circle, its stroke dashed so many times a turn; SVG begins at three and goes on clockwise.
+
+        Nothing but these are circles in a face, and its style leaves them unfilled.
+        """
         x, y = ring.centre
-        at = f'cx="{number(x)}" cy="{self._y(y)}" r="{number(ring.radius)}"'
+        at = f'cx="{self._number(x)}" cy="{self._y(y)}" r="{self._number(ring.radius)}"'
         start = (ring.share / 2 - (ring.turn - 90) / 360 * ring.count) % 1.0
         dash = f'stroke-dasharray="{_share(ring.share)} {_share(1 - ring.share)}"'
         cap = ' stroke-linecap="round"' if ring.is_round else ""
-        stroke = f'fill="none" stroke="{ring.paint}" stroke-width="{number(ring.width)}"{cap}'
+        stroke = f'stroke="{ring.paint}" stroke-width="{self._number(ring.width)}"{cap}'
         laid = f'pathLength="{ring.count}" {dash} stroke-dashoffset="{_share(start)}"'
         return f"<circle {at} {stroke}{_opacity(ring.opacity)} {laid}/>"
 
@@ -215,9 +225,9 @@ class _Writer:
 
     def _lettering(self, letters: Lettering) -> str:
         """Words centred on their place: the baseline lies half a capital below it."""
-        x, y = number(letters.at[0]), self._y(letters.at[1])
+        x, y = self._number(letters.at[0]), self._y(letters.at[1])
         turn = f' transform="rotate({number(letters.turn % 360)} {x} {y})"' if letters.turn % 360 else ""
-        low = number(round((self._height - letters.at[1]) + letters.size / 2, 2))
+        low = self._number(self._height - letters.at[1] + letters.size / 2)
         return f'<text x="{x}" y="{low}"{turn}>{escape(letters.text)}</text>'
 
     def _group(self, group: Cluster) -> str:
@@ -229,4 +239,4 @@ class _Writer:
         return f'<g class="{group.classes}"{data}>{inner}</g>'
 
     def _y(self, y: float) -> str:
-        return number(self._height - y)
+        return self._number(self._height - y)

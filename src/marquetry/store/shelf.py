@@ -70,6 +70,12 @@ def parts_of_kind(connection: Connection, kind: str, most: int) -> list[StoredPa
     return [stored_part(connection, row) for row in rows]
 
 
+def numbers_of_kind(connection: Connection, kind: str) -> list[int]:
+    """The numbers of the parts in one drawer by their names: for whoever steps through it."""
+    query = "SELECT id FROM part WHERE kind = :kind AND removed_at IS NULL ORDER BY name, id"
+    return [row["id"] for row in connection.execute(query, {"kind": kind})]
+
+
 def add_part(connection: Connection, new: Part, terms: Terms | None = None) -> int:
     """Put a part into the catalogue and return its number; to be called within a transaction or alone."""
     terms = terms or Terms()

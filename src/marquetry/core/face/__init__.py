@@ -1,1 +1,11 @@
-"""How a watch looks from the front, by day and by night. Nothing yet: the stage is to come."""
+"""How a watch looks from the front, by day and by night: looks read, laid out in mm, what goes together."""
+
+DOOR = (
+    "face",
+    "seen",
+    "dress",
+    "accord",
+    "night",
+    "on_wrist",
+)
+"""What other rooms may use, in the order a reader wants; a test holds it."""

@@ -57,13 +57,18 @@ def _windows(p: Plausible, dress: Dress) -> Iterator[SeenWindow]:
     if not p.known("dial.date_window_angle") and "date" not in named:
         return
     angle, radius = p["dial.date_window_angle"], p["dial.date_window_radius"]
-    disc = dress.tint("calendar_disc", "colour", "white")
-    printed = dress.tint("calendar_disc", "print_colour", legible_on(disc))
+    disc, printed = disc_colours(dress)
     frame, shape = dress.word("dial", "window_frame", "none"), dress.word("dial", "window_shape", "upright")
     yield SeenWindow("date", angle, radius, WINDOW_LONG, WINDOW_WIDE, frame, shape, disc, printed)
     if "day" in named:
         inner = radius - WINDOW_LONG / 2 - DAY_LONG / 2 - 0.2
         yield SeenWindow("day", angle, inner, DAY_LONG, WINDOW_WIDE, frame, "upright", disc, printed)
+
+
+def disc_colours(dress: Dress) -> tuple[str, str]:
+    """Ground and print of the calendar disc, which may be told although it is not described yet."""
+    disc = dress.tint("calendar_disc", "colour", "white")
+    return disc, dress.tint("calendar_disc", "print_colour", legible_on(disc))
 
 
 def _markers(  # noqa: PLR0913, PLR0917  # each names something of the dial

@@ -53,11 +53,12 @@ LIGHT_PASTE = "cream"
 
 
 class Dress:
-    """The looks of a build's parts. `origins` says of each look that was asked for where it came from."""
+    """The looks of a build's parts: as what each one asked for is `drawn`, and its `origins`."""
 
     def __init__(self, build: Build) -> None:
         self.build = build
         self.origins: dict[str, Origin] = {}
+        self.drawn: dict[str, str] = {}
 
     def told(self, path: str) -> Json:
         """What is chosen at a path such as `dial.face.finish`; None where nothing is."""
@@ -76,7 +77,7 @@ class Dress:
         """A colour as #rrggbb; `usual` is a name of the palette or a colour itself, or nothing."""
         path = _path(part, key, below)
         chosen = self.build.at(path)
-        if isinstance(chosen, str) and (known := _colour(chosen)):
+        if isinstance(chosen, str) and (known := colour_of(chosen)):
             return self._from(path, Origin.CHOSEN, known)
         at = 1 if key == "second_colour" else 0
         read = "" if below else next(filter(None, (_nth(text, at) for text in self._own(part, key))), "")
@@ -113,7 +114,7 @@ class Dress:
         return [text for text in found if isinstance(text, str)]
 
     def _from(self, path: str, origin: Origin, value: str) -> str:
-        self.origins[path] = origin
+        self.origins[path], self.drawn[path] = origin, value
         return value
 
     def quiet(self) -> tuple[str, ...]:
@@ -128,7 +129,7 @@ def _path(part: str, key: str, below: str) -> str:
     return f"{part}.{FACE}.{below}.{key}" if below else f"{part}.{FACE}.{key}"
 
 
-def _colour(text: str) -> str:
+def colour_of(text: str) -> str:
     """`#rrggbb` of a name or of itself; nothing where it is neither."""
     plain = text.strip().lower()
     if is_hex(plain):

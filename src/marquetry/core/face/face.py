@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 
 from marquetry.core.face import outer
-from marquetry.core.face.dial_seen import dial
+from marquetry.core.face.dial_seen import dial, disc_colours
 from marquetry.core.face.dress import Dress
 from marquetry.core.face.hands_seen import hands
 from marquetry.core.face.seen import SeenFace
@@ -47,6 +47,7 @@ def _seen(p: Drawn, heights: Mapping[str, float]) -> SeenFace:
         crystal=p["crystal.diameter"] / 2 if p.has("crystal") else None,
         coating=dress.word("crystal", "coating", "none") if p.has("crystal") else "none",
         opening=p["case.crystal_bore"] / 2 if p.has("case") else 0.0,
+        disc=disc_colours(dress) if p.has("calendar_disc") else ("", ""),
         strap=outer.strap(p, dress),
-        quiet=dress.quiet(),
+        dress=dress,
     )

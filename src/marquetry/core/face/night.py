@@ -46,10 +46,6 @@ class Paste:
         share = math.log(self.brightness(minutes) / DARK) / math.log(brightest / DARK)
         return min(max(share, 0.0), 1.0)
 
-    def lasts(self) -> float:
-        """Minutes until it counts as over."""
-        return 10.0 * float((self.at_ten / DARK) ** (1.0 / self.exponent))
-
 
 @lru_cache(maxsize=1)
 def pastes() -> dict[str, Paste]:

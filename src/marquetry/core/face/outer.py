@@ -35,8 +35,8 @@ def case(p: Plausible, dress: Dress) -> SeenCase | None:
 
 
 def crown(p: Plausible, dress: Dress) -> SeenCrown | None:
-    """The crown where the tube ends; it needs a case to stand on."""
-    if not p.has("crown") or not p.has("case"):
+    """The crown where the tube ends."""
+    if not p.has("crown"):
         return None
     flank = min(p["case.diameter"] / 2, p["case.centre_to_tube_end"])
     return SeenCrown(

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from marquetry.core.face.dress import Coat, Lume
+from marquetry.core.face.dress import Coat, Dress, Lume
 from marquetry.core.face.hand_shapes import HandShape
 
 
@@ -149,7 +149,8 @@ class SeenStrap:
 class SeenFace:
     """The whole, part by part; None or empty where a part is not there.
 
-    `crystal` is its radius and `opening` that of the hole the case leaves under it, mm.
+    `disc` is the calendar disc's ground and print, `crystal` the crystal's radius, `opening` that of the hole
+    the case leaves under it, mm.
     """
 
     case: SeenCase | None
@@ -163,8 +164,14 @@ class SeenFace:
     crystal: float | None
     coating: str
     opening: float
+    disc: tuple[str, str]
     strap: SeenStrap | None
-    quiet: tuple[str, ...]
+    dress: Dress
+
+    @property
+    def quiet(self) -> tuple[str, ...]:
+        """The parts of which nobody said how they look: drawn quietly."""
+        return self.dress.quiet()
 
     @property
     def reach(self) -> float:

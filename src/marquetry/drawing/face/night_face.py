@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from dataclasses import replace
+from typing import TypeAlias
 
 from marquetry.core.face.dress import Lume
 from marquetry.core.face.hand_shapes import turned
@@ -16,21 +17,23 @@ from marquetry.drawing.plan import Plan
 from marquetry.drawing.scene import Circle, Inlay, Lettering, Mark, Paper
 
 BLACK, FAINT = "#0a0b0d", "#1a1d21"
-SPILLS = ((2.0, 0.08), (1.2, 0.1), (0.6, 0.16))
+Spills: TypeAlias = tuple[tuple[float, float], ...]
+SPILLS: Spills = ((2.0, 0.08), (1.2, 0.1), (0.6, 0.16))
 """How light spills over: times the halo, and how strongly, outermost first."""
 HALO = 0.5
 """How far light spills over the edge of what glows, mm."""
 
 
-def night_face(plan: Plan, face: SeenFace, time: str, minutes: float) -> Iterator[Mark]:
+def night_face(plan: Plan, face: SeenFace, time: str, minutes: float, *, fine: bool = True) -> Iterator[Mark]:
     """Every mark of the face in the dark, hands at a time, so many minutes after light."""
+    spills = SPILLS if fine else SPILLS[1:2]
     yield from _outlines(plan, face)
     for ring in (face.ring, face.insert):
         if ring and ring.lume:
-            yield from _scale(plan, ring, ring.lume, minutes)
+            yield from _scale(plan, ring, ring.lume, minutes, spills)
     if face.dial:
-        yield from _markers(plan, face.dial.markers, minutes)
-    yield from _hands(plan, face, time, minutes)
+        yield from _markers(plan, face.dial.markers, minutes, spills)
+    yield from _hands(plan, face, time, minutes, spills)
 
 
 def _outlines(plan: Plan, face: SeenFace) -> Iterator[Mark]:
@@ -54,25 +57,25 @@ def _lit(lume: Lume, minutes: float) -> tuple[str, float]:
 
 
 def _glowing(
-    plan: Plan, outlines: tuple[tuple[Paper, ...] | Circle, ...], lume: Lume, minutes: float
+    plan: Plan, outlines: tuple[tuple[Paper, ...] | Circle, ...], lume: Lume, minutes: float, spills: Spills
 ) -> Iterator[Mark]:
     colour, seen = _lit(lume, minutes)
     if outlines and seen > 0:
         spill = pastes()[lume.glow].colour
         yield from (
             Inlay(outlines, "none", share * seen, spill, 2 * HALO * wide * plan.scale)
-            for wide, share in SPILLS
+            for wide, share in spills
         )
         yield Inlay(outlines, colour)
 
 
-def _markers(plan: Plan, markers: tuple[SeenMarker, ...], minutes: float) -> Iterator[Mark]:
+def _markers(plan: Plan, markers: tuple[SeenMarker, ...], minutes: float, spills: Spills) -> Iterator[Mark]:
     by_lume: dict[Lume, list[tuple[Paper, ...] | Circle]] = {}
     for marker in markers:
         if marker.lume and not marker.words:
             by_lume.setdefault(marker.lume, []).append(_field(plan, marker))
     for lume, outlines in by_lume.items():
-        yield from _glowing(plan, tuple(outlines), lume, minutes)
+        yield from _glowing(plan, tuple(outlines), lume, minutes, spills)
     for marker in markers:
         if marker.lume and marker.words:
             colour, seen = _lit(marker.lume, minutes)
@@ -92,7 +95,7 @@ def _field(plan: Plan, marker: SeenMarker) -> tuple[Paper, ...] | Circle:
     return laid(plan, narrowed(marker))
 
 
-def _hands(plan: Plan, face: SeenFace, time: str, minutes: float) -> Iterator[Mark]:
+def _hands(plan: Plan, face: SeenFace, time: str, minutes: float, spills: Spills) -> Iterator[Mark]:
     turns = turns_of(time)
     for hand in face.hands:
         turn = turns[hand.key]
@@ -100,11 +103,13 @@ def _hands(plan: Plan, face: SeenFace, time: str, minutes: float) -> Iterator[Ma
         dark = (laid(plan, turned(hand.shape.outline, turn)), round_(plan, hand.shape.boss))
         yield Inlay(dark, "#050607")
         if hand.lume and hand.shape.lume:
-            yield from _glowing(plan, (laid(plan, turned(hand.shape.lume, turn)),), hand.lume, minutes)
+            yield from _glowing(
+                plan, (laid(plan, turned(hand.shape.lume, turn)),), hand.lume, minutes, spills
+            )
 
 
-def _scale(plan: Plan, ring: SeenScale, lume: Lume, minutes: float) -> Iterator[Mark]:
+def _scale(plan: Plan, ring: SeenScale, lume: Lume, minutes: float, spills: Spills) -> Iterator[Mark]:
     colour, seen = _lit(lume, minutes)
     if seen > 0 and ring.scale_glows:
         yield from printed_scale(plan, ring, colour)
-    yield from _glowing(plan, tuple(pip(plan, ring)), lume, minutes)
+    yield from _glowing(plan, tuple(pip(plan, ring)), lume, minutes, spills)

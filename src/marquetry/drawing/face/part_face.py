@@ -5,16 +5,17 @@ from dataclasses import replace
 
 from marquetry.core.face.face import seen_part
 from marquetry.core.face.hand_shapes import Outline
+from marquetry.core.face.outer import CROWN_LENGTH
 from marquetry.core.face.seen import SeenFace
 from marquetry.core.fit.rules import Rules
 from marquetry.core.sheet.part import Part
-from marquetry.drawing.face.case_face import bezel_face, case_face, scale_face
+from marquetry.drawing.face.case_face import bezel_face, case_face, crown_face, crystal_face, scale_face
 from marquetry.drawing.face.dial_face import dial_face
 from marquetry.drawing.face.hand_face import hand_face
 from marquetry.drawing.face.light import round_
 from marquetry.drawing.face.strap_face import strap_half
 from marquetry.drawing.plan import Plan
-from marquetry.drawing.scene import Cluster, Inlay, Mark, Scene
+from marquetry.drawing.scene import Cluster, Inlay, Lettering, Mark, Scene
 from marquetry.drawing.svg import FACE
 
 WIDTH, HEIGHT, EDGE = 40.0, 36.0, 0.8
@@ -24,12 +25,12 @@ LIFTED = 0.3
 """How high a hand lies over the drawer's paper, mm."""
 LYING = 90.0
 """Hands lie side by side, their tips to the right."""
-VOID = "#0d0f10"
+VOID, GROUND = "#0d0f10", "#31393f"
 
 
-def part_face(part: Part, rules: Rules) -> Scene | None:
-    """The part from the front; None for a kind that is known better by its section."""
-    drawer = DRAWERS.get(part.kind.key)
+def part_face(part: Part, rules: Rules, *, all_kinds: bool = False) -> Scene | None:
+    """The part from the front; None for a kind that is known better by its section, unless all are wanted."""
+    drawer = (ALL_SEEN if all_kinds else DRAWERS).get(part.kind.key)
     if drawer is None:
         return None
     marks = tuple(drawer(seen_part(part.build, rules)))
@@ -93,8 +94,35 @@ def _strap(face: SeenFace) -> Iterator[Mark]:
         yield from strap_half(plan, face.strap, 0.0, long, 1)
 
 
+def _crown(face: SeenFace) -> Iterator[Mark]:
+    """A crown alone is drawn standing on its end, as it comes."""
+    if face.crown:
+        crown = replace(face.crown, inner=0.0, outer=CROWN_LENGTH, angle=0.0)
+        scale = min((WIDTH - 4.0) / (2 * crown.radius), HEIGHT / 2 / CROWN_LENGTH)
+        yield from crown_face(Plan(scale, centre=(WIDTH / 2, HEIGHT / 3)), crown)
+
+
+def _crystal(face: SeenFace) -> Iterator[Mark]:
+    """A crystal over dark ground, so that its coating shows."""
+    if face.crystal:
+        plan = _plan(face.crystal)
+        yield Inlay((round_(plan, face.crystal),), GROUND)
+        yield from crystal_face(plan, face.crystal, face.coating)
+
+
+def _disc(face: SeenFace) -> Iterator[Mark]:
+    """A calendar disc: its ring and a few of its figures."""
+    plan = _plan(12.0)
+    yield Inlay((round_(plan, 12.0), round_(plan, 8.6)), face.disc[0], line="#0008", line_width=0.3)
+    for day in range(1, 31, 3):
+        turn = 12.0 * day
+        yield Lettering(plan.at(10.3, turn), str(day), 1.6 * plan.scale, face.disc[1], "plain", turn)
+
+
 DRAWERS: dict[str, Callable[[SeenFace], Iterator[Mark]]] = {
     "dial": _dial, "hands": _hands, "bezel_insert": _insert, "chapter_ring": _ring, "bezel": _bezel,
     "case": _case, "strap": _strap,
 }  # fmt: skip
 """Kinds of part that are chosen by their looks; all others are drawn in section."""
+ALL_SEEN = {**DRAWERS, "crown": _crown, "crystal": _crystal, "calendar_disc": _disc}
+"""Every kind that is seen from the front: what a face is dressed in."""

@@ -112,7 +112,7 @@ def _ellipse(centre: Paper, a: float, b: float) -> tuple[Paper, ...]:
 def _figures(worn: Worn) -> Iterator[Mark]:
     told = "as wished" if worn.is_wished else "a usual one"
     yield Label(
-        (2.0, 3.0), f"True size. Wrist {figure(worn.circumference, 0)} mm round, {told}.", "quiet", TYPE
+        (2.0, 3.0), f"True to scale. Wrist {figure(worn.circumference, 0)} mm round, {told}.", "quiet", TYPE
     )
     told = f"Height {figure(worn.height, 1)} · strap {figure(worn.thickness, 1)}"
     words = f"{told} · gap at the lugs {figure(worn.gap, 1)} mm"

@@ -2,7 +2,9 @@
 
 from dataclasses import dataclass, replace
 
+from marquetry.core.face.face import seen_part
 from marquetry.core.fit.rules import Rules
+from marquetry.core.sheet.described.colours import PALETTE
 from marquetry.core.sheet.part import Part
 from marquetry.drawing.dimension_drawing import dimension_drawing
 from marquetry.drawing.scene import Scene
@@ -11,6 +13,7 @@ from marquetry.store.database import Connection
 from marquetry.store.photos import Photo
 from marquetry.store.pieces import CONDITIONS, MANY_FITTINGS, Move, Piece, State
 from marquetry.store.shelf import StoredPart
+from marquetry.web.face.rows import looks_of
 from marquetry.web.watch.rows import PartView, Rejected, Row, look_rows, part_view
 
 OFF_BENCH = "a watch off the bench"
@@ -46,12 +49,15 @@ class PartPage:
     drawing: Scene | None
     view: PartView
     looks: tuple[Row, ...]
+    seen: PartView | None
+    """How it is seen from the front, to be chosen; None for a kind that is not seen."""
     pieces: tuple[PieceView, ...]
     photos: list[Photo]
     watches: list[tuple[int, str]]
     suppliers: list[str]
     errors: dict[str, str]
     conditions: tuple[str, ...] = CONDITIONS
+    palette: tuple[str, ...] = tuple(PALETTE)
 
 
 def part_page(
@@ -63,7 +69,7 @@ def part_page(
 ) -> PartPage:
     """Compute the page; `at` is the dimension that the drawing shows."""
     on_bench = [(watch.id, watch.build.name) for watch in watches.all_watches(connection)]
-    path = _shown_path(stored.part, at)
+    path, build = _shown_path(stored.part, at), stored.part.build
     return PartPage(
         stored,
         path,
@@ -71,6 +77,7 @@ def part_page(
         draw(stored.part, path, connection.model.rules()),
         _view(stored.part, rejected),
         look_rows(stored.part, rejected),
+        looks_of(build, stored.part.kind, seen_part(build, connection.model.rules()).dress, rejected),
         tuple(
             piece_view(connection, piece, dict(on_bench))
             for piece in pieces.pieces_of_part(connection, stored.id)

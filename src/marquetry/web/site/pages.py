@@ -17,7 +17,7 @@ from marquetry.core.sheet.second_thought import second_thoughts
 from marquetry.core.values.figures import band, chance, entered, figure
 from marquetry.web.site.addresses import addresses
 from marquetry.web.site.drawn import drawn, face_lights, hatches, link_mark, verdict_mark, verdict_symbols
-from marquetry.web.site.thumbs import emblems, signs, thumbs
+from marquetry.web.site.thumbs import emblems, face_thumbs, signs, thumbs
 from marquetry.web.watch.editing import editing_part, editing_watch
 
 WEB = Path(__file__).parents[1]
@@ -68,9 +68,11 @@ def make_templates(app: FastAPI) -> Jinja2Templates:
         hatches=hatches,
         face_lights=face_lights,
         thumb=thumbs(app.state.model),
+        face_thumb=face_thumbs(app.state.model),
         sign=signs(app.state.model),
         emblem=emblems(app.state.model, app.state.reports),
         watch_thumb=app.state.reports.thumb,
+        watch_face=app.state.reports.face,
         thoughts=second_thoughts,
         editing_watch=partial(editing_watch, app),
         editing_part=partial(editing_part, app),

@@ -55,6 +55,18 @@ def emblems(model: Model, reports: "Reports") -> Emblem:
     return emblem
 
 
+def face_thumbs(model: Model) -> Thumb:
+    """Draws parts small as they look from the front, whatever their kind; nothing where that is not seen."""
+    rules = model.rules()
+
+    @lru_cache(maxsize=2048)
+    def thumb(kind: str, document: str) -> Markup:
+        part = Part.of(model.anatomy.kind(kind), json.loads(document))
+        return drawn(part_face(part, rules, all_kinds=True), "thumb")
+
+    return lambda part: thumb(part.kind.key, sheet_text(part.document))
+
+
 def signs(model: Model) -> Sign:
     """Draws a kind of part by a usual one, for a place where none is."""
     thumb, usual = thumbs(model), usual_build(model.anatomy)

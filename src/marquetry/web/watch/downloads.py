@@ -8,6 +8,7 @@ from starlette.responses import JSONResponse, Response
 from marquetry.core.fit.report import report_on
 from marquetry.core.sheet.part import unlinked
 from marquetry.drawing.plate import plate
+from marquetry.drawing.scene import Scene
 from marquetry.drawing.svg import to_svg
 from marquetry.formats import build_sheet
 from marquetry.formats.findings import findings_of
@@ -26,7 +27,12 @@ def plate_svg(visit: Visiting) -> Response:
     """The plate as it is shown, or in true size, as a file in millimetres of paper."""
     build = visit.before.build
     scene = plate(build, report_on(build, visit.rules(build)), visit.display)
-    headers = {**_attachment(build.name, f"{visit.display.view}.svg"), "Content-Security-Policy": SVG_POLICY}
+    return svg_file(scene, build.name, visit.display.view)
+
+
+def svg_file(scene: Scene, name: str, what: str) -> Response:
+    """A drawing as a file of its own, in millimetres of paper."""
+    headers = {**_attachment(name, f"{what}.svg"), "Content-Security-Policy": SVG_POLICY}
     return Response(to_svg(scene, standalone=True), media_type="image/svg+xml", headers=headers)
 
 

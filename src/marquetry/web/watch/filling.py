@@ -1,15 +1,13 @@
 """Parts of the shelf put into a watch, or tried in it."""
 
-import json
 from typing import Annotated
-from urllib.parse import urlencode
 
 from fastapi import APIRouter, Form
 from starlette.responses import RedirectResponse, Response
 
 from marquetry.core.sheet.build import Build
-from marquetry.core.sheet.difference import difference
 from marquetry.store import pieces, pieces_in_watch, shelf
+from marquetry.web.watch.trial import trial_address
 from marquetry.web.watch.visit import Visit, Visiting
 
 router = APIRouter(prefix="/watches/{watch_id}")
@@ -42,7 +40,4 @@ def fill(
 @router.get("/with", name="try_part")
 def try_part(visit: Visiting, part: int, piece: int | None = None) -> Response:
     """A trial of the watch with the part in it."""
-    edits = difference(visit.stored.build, _with_part(visit, part, piece))
-    trial = json.dumps(edits, separators=(",", ":"), ensure_ascii=False)
-    address = visit.request.app.url_path_for("watch", watch_id=str(visit.stored.id))
-    return RedirectResponse(f"{address}?{urlencode({'try': trial})}", status_code=303)
+    return RedirectResponse(trial_address(visit, _with_part(visit, part, piece)), status_code=303)

@@ -6,11 +6,14 @@ from threading import Lock
 
 from markupsafe import Markup
 
+from marquetry.core.face.face import seen_face
 from marquetry.core.fit.report import Report, report_on
 from marquetry.core.fit.rules import Rules
 from marquetry.core.section.lay_out import lay_out
 from marquetry.core.sheet.build import Build
+from marquetry.drawing.face.face_scene import small_face
 from marquetry.drawing.section_thumb import section_thumb
+from marquetry.drawing.svg import SMALL
 from marquetry.web.site.drawn import drawn
 
 MOST_KEPT = 160
@@ -22,6 +25,7 @@ class Reports:
     def __init__(self) -> None:
         self._held: OrderedDict[str, Report] = OrderedDict()
         self._thumbs: OrderedDict[int, tuple[Report, Markup]] = OrderedDict()
+        self._faces: OrderedDict[int, tuple[Report, Markup]] = OrderedDict()
         self._guard = Lock()
 
     def thumb(self, build: Build, report: Report) -> Markup:
@@ -33,6 +37,16 @@ class Reports:
             self._thumbs[id(report)] = known
             while len(self._thumbs) > MOST_KEPT:
                 self._thumbs.popitem(last=False)
+        return known[1]
+
+    def face(self, build: Build, report: Report) -> Markup:
+        """The watch small from the front, drawn once for each report; its lights come with the page."""
+        known = self._faces.get(id(report))
+        if known is None or known[0] is not report:
+            known = (report, drawn(small_face(seen_face(build, report)), SMALL))
+            self._faces[id(report)] = known
+            while len(self._faces) > MOST_KEPT:
+                self._faces.popitem(last=False)
         return known[1]
 
     def on(self, build: Build, rules: Rules, like: Report | None = None) -> Report:

@@ -3,9 +3,12 @@
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
+from marquetry.core.face.dress import colour_of
 from marquetry.core.measuring.listing.taken import text_kept, words_behind
 from marquetry.core.sheet.anatomy import is_number
 from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.described.faces import FACE
+from marquetry.core.sheet.kind import Kind
 from marquetry.core.sheet.part import PART_LINK, Part
 from marquetry.core.sheet.schema import (
     Choice,
@@ -58,6 +61,10 @@ class Row:
     """Least, most and step of the slider that a trial shows; None otherwise."""
     slid: str = ""
     """Where the slider stands: at the value in force, whatever was typed."""
+    unset: str = "unknown"
+    """What an empty look is drawn as, and why."""
+    swatch: str = ""
+    """The colour that a tint is drawn in, as #rrggbb."""
     offers: tuple[tuple[str, str], ...] = ()
     """What an unusual value may have been meant to be: the question, and what would be typed."""
 
@@ -282,9 +289,17 @@ def _row(  # noqa: PLR0911  # one return a kind of entry
                 path, "ledger", entry.label, "size", value="" if found is None else entered(found), unit="mm"
             )
         case Tint():
-            return Row(path, "ledger", entry.label, "tint", value=found or "", options=entry.options)
+            swatch = colour_of(found or "")
+            return Row(path, "ledger", entry.label, "tint", value=found or "", unset="", swatch=swatch)
         case Text():
             return Row(path, "ledger", entry.label, "text", value=found or "")
+
+
+def face_view(build: Build, kind: Kind, rejected: Rejected | None = None) -> PartView | None:
+    """How the part is seen from the front, one row a look; None for a kind that is not seen."""
+    if kind.face is None:
+        return None
+    return _group_view(build, kind.face, f"{kind.prefix}.{FACE}", rejected, removable=False)
 
 
 def look_rows(part: Part, rejected: Rejected | None = None) -> tuple[Row, ...]:

@@ -1,26 +1,33 @@
 """What-if and variants: keep what was tried, keep it beside the watch, compare, take a variant."""
 
+import json
 from dataclasses import dataclass
 from typing import Annotated
+from urllib.parse import urlencode
 
 from fastapi import APIRouter, Form
 from starlette.responses import RedirectResponse, Response
 
+from marquetry.core.face.accord import FaceNote, face_notes
+from marquetry.core.face.face import seen_face
+from marquetry.core.face.night import AFTER
 from marquetry.core.fit.checks.check import Check
 from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.model import Model
 from marquetry.core.fit.report import Report, report_on
 from marquetry.core.section.lay_out import lay_out
 from marquetry.core.sheet.build import Build
-from marquetry.core.sheet.difference import told
+from marquetry.core.sheet.difference import difference, told
+from marquetry.core.values.errors import SheetError
 from marquetry.core.values.verdict import Verdict
+from marquetry.drawing.face.face_scene import small_face, small_night
 from marquetry.drawing.scene import Scene
 from marquetry.drawing.section_thumb import section_thumb
 from marquetry.store import variants, watches
 from marquetry.store.variants import Variant
 from marquetry.web.site.pages import render
 from marquetry.web.watch.forms import NamedEdit, VersionForm
-from marquetry.web.watch.visit import Visit, Visiting
+from marquetry.web.watch.visit import LONGEST_TRIAL, Visit, Visiting
 
 router = APIRouter(prefix="/watches/{watch_id}")
 LONGEST_CHANGE = 200
@@ -61,6 +68,19 @@ def remove_variant(visit: Visiting, number: int) -> Response:
     return _to_compare(visit)
 
 
+def trial_address(visit: Visit, build: Build) -> str:
+    """Where a build is tried in section: the watch's page with all that it differs by.
+
+    SheetError where that is more than an address can carry.
+    """
+    edits = difference(visit.stored.build, build)
+    trial = json.dumps(edits, separators=(",", ":"), ensure_ascii=False)
+    if len(trial) > LONGEST_TRIAL:
+        raise SheetError("try", "fewer parts at a time: keep them as a variant, and compare it")
+    address = visit.request.app.url_path_for("watch", watch_id=str(visit.stored.id))
+    return f"{address}?{urlencode({'try': trial})}"
+
+
 def _to_compare(visit: Visit) -> Response:
     address = visit.request.app.url_path_for("compare", watch_id=str(visit.stored.id))
     return RedirectResponse(address, status_code=303)
@@ -75,6 +95,9 @@ class Alternative:
     build: Build
     report: Report
     thumb: Scene
+    face: Scene
+    nights: tuple[Scene, ...]
+    notes: tuple[FaceNote, ...]
     changes: list[str]
     made_at: str
 
@@ -88,7 +111,12 @@ def _alternative(
 ) -> Alternative:
     report = report_on(build, visit.rules(build))
     thumb = section_thumb(lay_out(build, report), name)
-    return Alternative(name, number, build, report, thumb, told(visit.stored.build, build), made_at)
+    face = seen_face(build, report)
+    nights = tuple(small_night(face, minutes) for minutes in AFTER[:2])
+    changes = told(visit.stored.build, build)
+    return Alternative(
+        name, number, build, report, thumb, small_face(face), nights, face_notes(face), changes, made_at
+    )
 
 
 def _rows(

@@ -109,6 +109,10 @@ class Visit:
             return changed_fragments(self.request, self.before.build, page.report, page, rejected)
         return whole_page(self.request, page, 422)
 
+    def of(self, watch: StoredWatch) -> "Visit":
+        """The same visit to the watch as it is stored now."""
+        return replace(self, stored=watch, before=watch, trial=None)
+
     def out_of_trial(self) -> "Visit":
         """The same visit with the trial's edits no longer a trial."""
         return replace(self, before=self.stored, trial=None)

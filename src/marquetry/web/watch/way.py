@@ -31,6 +31,7 @@ class WayThrough:
 
 VIEWS = (
     Stop("watch", "Section", "g"),
+    Stop("face", "Face", "v"),
     Stop("remedies", "Remedies", "m"),
     Stop("measure", "Measure next", "n"),
     Stop("watch_listing", "Listing", "l"),

@@ -2,7 +2,7 @@
 document.addEventListener("keydown", (event) => {
   const typing = event.target.matches?.("input, select, textarea");
   if (event.key === "Escape" && typing) event.target.blur();
-  if (typing || event.ctrlKey || event.metaKey || event.altKey || event.key.length > 1) return;
+  if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
   const target = [...document.querySelectorAll("[data-key]")].find((element) => element.dataset.key === event.key);
   if (!target) return;
   event.preventDefault();

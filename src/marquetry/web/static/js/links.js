@@ -6,8 +6,8 @@ const Links = {
     Exchange.load(query);
   },
   fill(fold) {
-    const address = fold.dataset.fold;
-    if (!address) return;
+    if (!fold.dataset.fold) return;
+    const address = fold.closest("[data-folds]").dataset.folds + fold.dataset.fold;
     delete fold.dataset.fold;
     Exchange.enqueue(() => Exchange.exchange(address + (document.getElementById("tray")?.dataset.query ?? ""), {}));
   },
