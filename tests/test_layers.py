@@ -19,7 +19,7 @@ MAY_IMPORT = {
 }
 ROOMS = (
     "values", "sheet", "measuring", "fit", "section", "face", "remedies", "finder", "making", "trade",
-    "bench", "proving", "story", "rehearsal",
+    "brief", "bench", "proving", "story", "rehearsal",
 )  # fmt: skip
 """The rooms of core by rank: a room imports from rooms above it in this list only."""
 OUTSIDE_OF_CORE = {"numpy", "uncertainties"}

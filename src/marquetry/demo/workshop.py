@@ -7,6 +7,7 @@ from pathlib import Path
 from marquetry.core.fit.model import Model
 from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.build import Build
+from marquetry.demo.briefs import talk_over
 from marquetry.demo.shelf import stock_shelf, take_donors_apart, with_pieces
 from marquetry.formats import build_sheet
 from marquetry.store.archive import is_empty
@@ -50,6 +51,8 @@ def _furnish(connection: Connection) -> None:
     sheets = demo_sheets(connection.model.anatomy)
     with transaction(connection):
         stock_shelf(connection, sheets)
-        for build in sheets.values():
-            add_watch(connection, with_pieces(connection, build))
+        numbers = {
+            name: add_watch(connection, with_pieces(connection, build)) for name, build in sheets.items()
+        }
         take_donors_apart(connection, sheets)
+        talk_over(connection, numbers)

@@ -49,7 +49,8 @@ def lights() -> str:
 
 
 @lru_cache(maxsize=1)
-def _style() -> str:
+def style() -> str:
+    """How drawings look, as a style sheet with the day's colours."""
     return files("marquetry.drawing").joinpath("plate.css").read_text("utf-8")
 
 
@@ -72,10 +73,10 @@ def to_svg(scene: Scene, *, standalone: bool = False, defs: bool = True, kind: s
     space = ' xmlns="http://www.w3.org/2000/svg"' if standalone else ""
     start = f'<svg{space} class="{kind}" {head} {view_box}>'
     start += title + (f"<desc>{escape(scene.description)}</desc>" if scene.description else "")
-    style = f"<style>{_style()}</style>" if standalone else ""
+    looks = f"<style>{style()}</style>" if standalone else ""
     writer = _Writer(scene.height, links=not standalone, coarse=kind == SMALL)
     shading = lights() if standalone and FACE in map(_class, scene.marks) else ""
-    return start + style + shading + (_hatches() if defs else "") + writer.marks(scene.marks) + "</svg>"
+    return start + looks + shading + (_hatches() if defs else "") + writer.marks(scene.marks) + "</svg>"
 
 
 FACE = "face"

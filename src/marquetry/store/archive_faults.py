@@ -3,6 +3,7 @@
 import json
 from collections.abc import Mapping
 
+from marquetry.core.brief.topics import TOPIC_BY_KEY
 from marquetry.core.fit.model import Model
 from marquetry.core.fit.report import report_on
 from marquetry.core.measuring.instrument import WAYS
@@ -28,6 +29,8 @@ def refuse_unreadable(model: Model, table: str, place: str, row: dict[str, Json]
         elif table == "reading":
             Dimension(row["value"], row["tol"], Source(row["source"]))
             json.loads(row["taken"])
+        elif table == "wish":
+            _refuse_wish(row)
         elif table == "house_rule":
             model.rules({row["key"]: json.loads(row["value"])}).check(row["key"])
         elif table == "instrument" and not set(json.loads(row["ways"])) <= set(WAYS):
@@ -36,11 +39,19 @@ def refuse_unreadable(model: Model, table: str, place: str, row: dict[str, Json]
         raise SheetError(place, "what this program can read", str(error)[:160]) from None
 
 
+def _refuse_wish(row: dict[str, Json]) -> None:
+    """Raise SheetError for a wish that its topic would not have kept so; one on an unknown topic is kept."""
+    topic = TOPIC_BY_KEY.get(row["topic"])
+    if topic is not None and topic.read(row["value"]) != row["value"]:
+        raise SheetError(topic.label, "the wish as it is kept", f"“{row['value'][:40]}”")
+
+
 WRONG: Mapping[str, str] = {
     "a day as 2026-11-25T12:00:00Z": """
         SELECT 'day' FROM (
             SELECT saved_at AS day FROM revision UNION ALL SELECT made_at FROM variant
             UNION ALL SELECT taken_apart_at FROM donor UNION ALL SELECT added_at FROM part
+            UNION ALL SELECT at FROM wish UNION ALL SELECT at FROM sign_off
             UNION ALL SELECT at FROM move UNION ALL SELECT at FROM reading UNION ALL SELECT at FROM photo
             UNION ALL SELECT removed_at FROM watch WHERE removed_at IS NOT NULL
             UNION ALL SELECT removed_at FROM part WHERE removed_at IS NOT NULL)

@@ -6,6 +6,7 @@ from functools import cached_property
 
 from marquetry.core.sheet.anatomy import is_number
 from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.described.faces import FACE
 from marquetry.core.sheet.described.looks import LUME
 from marquetry.core.sheet.entries import FORMAT, LONGEST_WORDS, Json, dimension_as_json
 from marquetry.core.sheet.kind import Kind
@@ -73,6 +74,10 @@ class Part:
             if isinstance(words, str) and words:
                 yield look.key, words
 
+    def face_words(self) -> tuple[str, ...]:
+        """Every word that is chosen of how it looks from the front: colours, finishes, shapes."""
+        return tuple(_words_in(self.document.get(FACE)))
+
     def in_words(self) -> str:
         """How it looks in one line: lume is told by what it is, the rest by its words alone."""
         lume = {look.key: look.label.removeprefix("Lume, ") for look in LUME}
@@ -88,6 +93,14 @@ class Part:
             if path in known
         ]
         return " · ".join(told[:most])
+
+
+def _words_in(node: Json) -> Iterator[str]:
+    if isinstance(node, str):
+        yield node
+    elif isinstance(node, dict | list):
+        for inner in node.values() if isinstance(node, dict) else node:
+            yield from _words_in(inner)
 
 
 def _alone(kind: Kind, document: dict[str, Json]) -> Build:

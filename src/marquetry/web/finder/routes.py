@@ -14,12 +14,13 @@ from marquetry.core.fit.model import Model
 from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.values.verdict import Verdict
 from marquetry.formats.pairs_csv import pairs_csv
-from marquetry.store import watches
+from marquetry.store import briefs, watches
 from marquetry.store.house import rule_values
 from marquetry.store.shelf_search import kind_counts
 from marquetry.web.finder.finds import MOST_FOUND, Find, Relaxed
 from marquetry.web.finder.slots import slot_tiles
 from marquetry.web.finder.view import (
+    LONGEST_WISHES,
     PAIR_KEYS,
     SPACERS,
     FinderLook,
@@ -49,8 +50,11 @@ def _pair_labels(anatomy: Anatomy) -> list[tuple[str, list[str]]]:
 
 @watch_router.get("/finder", name="finder")
 def show(visit: Visiting, look: Annotated[FinderLook, Query()]) -> Response:
-    """The form: which slots are open, and what is accepted."""
+    """The form: which slots are open, what is accepted, and the looks that the brief agreed on."""
     model = visit.model
+    if "wishes" not in visit.request.query_params:
+        wished = briefs.brief_of(visit.connection, visit.stored.id).looks_wished
+        look = look.model_copy(update={"wishes": wished[:LONGEST_WISHES]})
     context = {
         "watch": visit.stored,
         "way": visit.way("finder"),

@@ -30,6 +30,7 @@ from marquetry.store.watches import StoredWatch
 from marquetry.web.finder.finds import Find
 from marquetry.web.shelf.forms import USUAL_CURRENCY
 
+LONGEST_WISHES = 200
 SPACERS = (0.0, 0.3, 0.6, 1.0)
 Shelf = dict[tuple[str, int], ShelfCandidate]
 
@@ -45,7 +46,7 @@ class FinderLook(BaseModel):
     owned: bool = False
     other: bool = False
     """Whether the parts that are in the slots now are left out."""
-    wishes: Annotated[str, Field(max_length=200)] = ""
+    wishes: Annotated[str, Field(max_length=LONGEST_WISHES)] = ""
 
     def kinds(self, anatomy: Anatomy) -> list[str]:
         """The slots that there are, each once."""
@@ -104,7 +105,13 @@ def relaxations(look: FinderLook) -> list[tuple[str, FinderLook]]:
 
 
 def _candidate(found: ShelfCandidate, wishes: list[str]) -> Candidate:
-    words = f"{found.part.name} {found.part.in_words()} {found.part.document.get('functions', '')}".casefold()
+    told = (
+        found.part.name,
+        found.part.in_words(),
+        *found.part.face_words(),
+        found.part.document.get("functions"),
+    )
+    words = " ".join(map(str, told)).casefold()
     missed = sum(wish not in words for wish in wishes)
     comparable = found.price is not None and found.price.currency == USUAL_CURRENCY
     price = found.price.minor if found.price is not None and comparable else None

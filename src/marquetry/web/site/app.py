@@ -13,6 +13,7 @@ from marquetry.core.section.undrawable import refuse_undrawable
 from marquetry.devices.caliper import Caliper
 from marquetry.web.bench import begin
 from marquetry.web.bench import routes as bench
+from marquetry.web.brief import routes as brief
 from marquetry.web.face import routes as face
 from marquetry.web.finder import routes as finder
 from marquetry.web.finder.finds import Find
@@ -34,8 +35,8 @@ from marquetry.web.watch import routes as watch
 from marquetry.web.watch.reports import Reports
 
 ROUTES = (
-    bench, begin, caliper, house, face, measure, pasted, rounds, trial, cards, shelf, exchange, filling,
-    finder, remedies, wanted, watch, downloads, parts, pieces, donors, patterns,
+    bench, begin, caliper, house, brief, face, measure, pasted, rounds, trial, cards, shelf, exchange,
+    filling, finder, remedies, wanted, watch, downloads, parts, pieces, donors, patterns,
 )  # fmt: skip
 """In this order: `watch` ends with an address that takes any word."""
 QUICK = 4

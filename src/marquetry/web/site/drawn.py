@@ -9,7 +9,7 @@ from markupsafe import Markup
 
 from marquetry.core.values.verdict import Verdict
 from marquetry.drawing.scene import Scene
-from marquetry.drawing.svg import lights, to_svg
+from marquetry.drawing.svg import lights, style, to_svg
 from marquetry.drawing.verdict_mark import mark_scene
 
 
@@ -44,6 +44,12 @@ def verdict_symbols() -> Markup:
 def face_lights() -> Markup:
     """What faces are shaded with: every page with faces has it once."""
     return Markup(f'<svg class="symbols" aria-hidden="true" width="0" height="0">{lights()}</svg>')  # noqa: S704  # our own SVG
+
+
+@lru_cache(maxsize=1)
+def plate_style() -> Markup:
+    """How drawings look, for a page that is a file of its own."""
+    return Markup(style())  # noqa: S704  # our own style sheet
 
 
 @lru_cache(maxsize=1)

@@ -16,7 +16,15 @@ from marquetry import __version__
 from marquetry.core.sheet.second_thought import second_thoughts
 from marquetry.core.values.figures import band, chance, entered, figure
 from marquetry.web.site.addresses import addresses
-from marquetry.web.site.drawn import drawn, face_lights, hatches, link_mark, verdict_mark, verdict_symbols
+from marquetry.web.site.drawn import (
+    drawn,
+    face_lights,
+    hatches,
+    link_mark,
+    plate_style,
+    verdict_mark,
+    verdict_symbols,
+)
 from marquetry.web.site.thumbs import emblems, face_thumbs, signs, thumbs
 from marquetry.web.watch.editing import editing_part, editing_watch
 
@@ -67,6 +75,7 @@ def make_templates(app: FastAPI) -> Jinja2Templates:
         verdict_symbols=verdict_symbols,
         hatches=hatches,
         face_lights=face_lights,
+        plate_style=plate_style,
         thumb=thumbs(app.state.model),
         face_thumb=face_thumbs(app.state.model),
         sign=signs(app.state.model),

@@ -32,7 +32,7 @@ def plate_svg(visit: Visiting) -> Response:
 
 def svg_file(scene: Scene, name: str, what: str) -> Response:
     """A drawing as a file of its own, in millimetres of paper."""
-    headers = {**_attachment(name, f"{what}.svg"), "Content-Security-Policy": SVG_POLICY}
+    headers = {**attachment(name, f"{what}.svg"), "Content-Security-Policy": SVG_POLICY}
     return Response(to_svg(scene, standalone=True), media_type="image/svg+xml", headers=headers)
 
 
@@ -41,7 +41,7 @@ def sheet_json(watch_id: int, connection: Connection) -> Response:
     """The build sheet, with every key that was brought in."""
     build = unlinked(watches.watch(connection, watch_id).build)
     text = build_sheet.dumps(build)
-    return Response(text, media_type="application/json", headers=_attachment(build.name, "build.json"))
+    return Response(text, media_type="application/json", headers=attachment(build.name, "build.json"))
 
 
 @router.get("/findings.json", name="findings_json", responses={200: {"model": FindingsModel}})
@@ -51,7 +51,7 @@ def findings_json(visit: Visiting) -> JSONResponse:
     return JSONResponse(findings_of(build, report_on(build, visit.rules(build))))
 
 
-def _attachment(name: str, ending: str) -> dict[str, str]:
+def attachment(name: str, ending: str) -> dict[str, str]:
     """A file name of plain letters, whatever the watch is called."""
     plain = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:60] or "watch"
     return {"Content-Disposition": f'attachment; filename="{plain}-{ending}"'}

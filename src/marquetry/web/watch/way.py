@@ -48,6 +48,7 @@ def way_through(stored: StoredWatch, report: Report, here: str) -> WayThrough:
     missing = len(report.missing())
     state = f"{held} of {described}" + (f", {missing} to measure" if missing else "")
     stages = (
+        Stop("brief", "Brief", "d"),
         Stop("watch_parts", "Parts", "p", state),
         Stop("watch", "Fit", "", report.worst.value, report.worst),
     )
