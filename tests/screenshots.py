@@ -17,10 +17,10 @@ BEHIND = SPACER.replace('"dial"', '"movement"')
 VIEWS = {
     "bench": ("/", "day"),
     "night-ferry-half-section": ("/watches/2", "day"),
-    "night-ferry-hands": ("/watches/2?view=hands&stretch=1&check=hand_stack", "day"),
-    "skerry-light-whole-night": ("/watches/1?view=whole&stretch=2", "night"),
+    "skerry-light-face": ("/watches/1/face", "day"),
+    "skerry-light-brief": ("/watches/1/brief", "day"),
+    "client-sheet": ("/watches/2/brief/sheet.html", "day"),
     "skerry-light-front": ("/watches/1?view=front", "day"),
-    "orchard-dial-back": ("/watches/3?view=back&check=dial_feet", "day"),
     "orchard-measure-next": ("/watches/3/measure", "day"),
     "house-rules": ("/rules?family=movement", "day"),
     "night-ferry-compare": ("/watches/2/compare", "day"),

@@ -103,7 +103,9 @@ def test_the_model_is_handed_in_and_never_reached_for() -> None:
         assert all(name.startswith("cli/") for name in found - allowed), found
 
 
-WRITES_SVG = {"site/drawn.py", "watch/downloads.py", "site/thumbs.py", "watch/reports.py"}
+WRITES_SVG = {
+    "site/drawn.py", "watch/downloads.py", "site/thumbs.py", "watch/reports.py", "brief/sheet.py",
+}  # fmt: skip
 """Where a scene becomes markup: for pages, for files, and kept for those drawn again and again."""
 
 

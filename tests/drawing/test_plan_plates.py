@@ -48,14 +48,14 @@ def test_hands_show_the_time(time: str, hand: str, angle: float) -> None:
 
 
 def test_the_minute_hand_is_drawn_to_its_length_in_true_size() -> None:
-    scene = drawn(case_build(1), Display(view="front", time="12:00:00", true_size=True))
+    scene = drawn(case_build(1), Display(view="front", time="12:00:00", true_size=True, measured=True))
     ys = [y for _, y in titled(scene, "Hands, minute hand").points]
     assert max(ys) - min(ys) == pytest.approx(12.3 + 2.0)
 
 
 def test_the_date_window_stands_at_three_before_and_at_nine_behind() -> None:
     for view, sign in (("front", 1), ("back", -1)):
-        scene = drawn(case_build(1), Display(view=view))  # type: ignore[arg-type]  # both are views
+        scene = drawn(case_build(1), Display(view=view, measured=True))  # type: ignore[arg-type]  # both are views
         xs = [x for x, _ in titled(scene, "Date window").points]
         assert math.copysign(1, sum(xs) / 4 - scene.width / 2) == sign
 

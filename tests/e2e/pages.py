@@ -11,6 +11,11 @@ PAGES: dict[str, tuple[str, ...]] = {
         "/watches/2", "/watches/3?view=hands&check=hand_stack", "/watches/2?view=front",
         "/watches/3?view=back", TRIAL,
     ),
+    "face": (
+        "/watches/1/face", "/watches/2/face?show=night&minutes=10", "/watches/3/face?show=wrist",
+        "/watches/1/face?part=dial&edit=true", "/watches/1/face?wear=dial:1&part=dial",
+    ),
+    "brief": ("/watches/1/brief", "/watches/3/brief"),
     "begin": ("/begin",),
     "round": ("/round/watch/3", "/round/drawer/dial", "/round/donor/1"),
     "watch_listing": ("/watches/2/listing",),
@@ -41,7 +46,7 @@ PAGES: dict[str, tuple[str, ...]] = {
 }  # fmt: skip
 NO_PAGES = {
     "raw_sheet", "caliper_stream", "shelf_csv", "workshop_zip", "try_part", "part_fold", "plate_svg",
-    "sheet_json", "findings_json", "photo", "pairs_csv",
+    "sheet_json", "findings_json", "photo", "pairs_csv", "face_svg", "face_to_section", "client_sheet",
 }  # fmt: skip
 """Files, fragments, a stream, and addresses that lead on to a page."""
 PASSING = {"import", "work"}

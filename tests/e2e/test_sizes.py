@@ -14,7 +14,9 @@ let least = [Infinity, ""];
 for (const element of document.querySelectorAll("body *")) {
   const box = element.getBoundingClientRect();
   const spoken = [...element.childNodes].some((node) => node.nodeType === Node.TEXT_NODE && node.data.trim());
-  if (!spoken || !box.width || !box.height || element.closest("title, desc, script, noscript")) continue;
+  // Letters printed on a dial are a part's own, as large as they are on it.
+  const unread = element.closest("title, desc, script, noscript, [class^=letters-]");
+  if (!spoken || !box.width || !box.height || unread) continue;
   const sheet = element.closest("svg");
   const wide = sheet?.viewBox.baseVal.width;
   const scale = wide ? sheet.getBoundingClientRect().width / wide : 1;

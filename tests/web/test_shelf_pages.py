@@ -214,7 +214,9 @@ def test_cards_tell_what_comes_out_or_why_nothing_does(
 
 
 def test_every_dimension_of_a_watch_has_a_card(client: TestClient) -> None:
-    folds = page(client, "/watches/1").xpath("//section[@id='ledger']//details/@data-fold")
+    ledger = page(client, "/watches/1").xpath("//section[@id='ledger']")[0]
+    parts = [fold.get("id").removeprefix("part-") for fold in ledger.xpath(".//details[@data-fold]")]
+    folds = [ledger.get("data-folds") + part for part in parts]
     assert len(folds) > 12
     links = [link for fold in folds for link in page(client, fold).xpath("//a[@class='card-link']/@href")]
     assert len(links) > 80

@@ -64,6 +64,8 @@ def take_donors_apart(connection: Connection, builds: dict[str, Build]) -> None:
         fair = fair.with_entry(f"{key}.name", name)
     for key in ("bezel", "bezel_insert", "holder", "crystal_gasket", "back_gasket"):
         fair = fair.without(key)
+    for kind in (fair.anatomy.kind(key) for key in ("dial", "hands")):
+        fair = _undressed(fair, kind)
     number = take_apart(connection, fair, Money(4500, "EUR"), "Bought at a fair; the date does not change.")
     for taken in pieces_of_donor(connection, number):
         if taken.kind == "crystal":

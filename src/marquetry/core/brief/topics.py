@@ -12,7 +12,7 @@ from marquetry.core.values.entry import parse_figure
 from marquetry.core.values.errors import DimensionError, SheetError
 from marquetry.core.values.money import parse_money
 
-Nature = Literal["words", "number", "functions", "money", "day"]
+TopicNature = Literal["words", "number", "functions", "money", "day"]
 LONGEST = 400
 HOME_CURRENCY = "EUR"
 DAYS_IN = (31, 29, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31)
@@ -29,7 +29,7 @@ class Topic:
     key: str
     label: str
     asks: str
-    nature: Nature = "words"
+    nature: TopicNature = "words"
     target: str = ""
     looks: bool = False
 

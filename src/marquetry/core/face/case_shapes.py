@@ -2,7 +2,7 @@
 
 import math
 
-from marquetry.core.face.hand_shapes import Outline, Place
+from marquetry.core.face.hand_shapes import Contour, FacePoint
 
 ROUNDNESS = {"round": 2.0, "cushion": 3.4, "barrel": 2.6}
 """Exponent of the superellipse that the body is: 2 is a circle, the more the squarer."""
@@ -14,13 +14,13 @@ LUG_TIP = {"short": 2.5, "long": 1.7}
 """Width of a lug where it leaves the body and at its end, mm."""
 
 
-def body(outline: str, radius: float) -> Outline:
+def body(outline: str, radius: float) -> Contour:
     """The body as a closed outline; a round one is better drawn as the circle that it is."""
     power, up = 2 / ROUNDNESS[outline], STRETCH[outline]
     return tuple(_on(2 * math.pi * k / SIDES, radius, power, up) for k in range(SIDES))
 
 
-def _on(angle: float, radius: float, power: float, up: float) -> Place:
+def _on(angle: float, radius: float, power: float, up: float) -> FacePoint:
     sine, cosine = math.sin(angle), math.cos(angle)
     return (
         radius * math.copysign(abs(sine) ** power, sine),
@@ -28,7 +28,7 @@ def _on(angle: float, radius: float, power: float, up: float) -> Place:
     )
 
 
-def lugs(style: str, radius: float, reach: float, between: float) -> tuple[Outline, ...]:
+def lugs(style: str, radius: float, reach: float, between: float) -> tuple[Contour, ...]:
     """The four lugs: `reach` is half the length lug to lug, `between` half the width between them, mm."""
     inner, base, tip = between, LUG_BASE[style], LUG_TIP[style]
     root = 0.45 * radius
@@ -45,7 +45,7 @@ def lugs(style: str, radius: float, reach: float, between: float) -> tuple[Outli
     return tuple(tuple((side * x, way * y) for x, y in right) for side in (-1, 1) for way in (-1, 1))
 
 
-def guards(radius: float, crown_reach: float, crown_half: float) -> tuple[Outline, ...]:
+def guards(radius: float, crown_reach: float, crown_half: float) -> tuple[Contour, ...]:
     """Two shoulders beside the crown, drawn as if it stood at twelve; both to be turned to its place."""
     out = min(crown_reach - 0.6, radius + 2.2)
     right = (

@@ -10,9 +10,9 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import TypeAlias
 
-Place: TypeAlias = tuple[float, float]
+FacePoint: TypeAlias = tuple[float, float]
 """A point of a face, mm: across and up from the watch's centre, as the crystal side sees it."""
-Outline: TypeAlias = tuple[Place, ...]
+Contour: TypeAlias = tuple[FacePoint, ...]
 Profile: TypeAlias = tuple[tuple[float, float], ...]
 """(share of the length, share of the half width) from the boss to the tip."""
 
@@ -37,9 +37,9 @@ CURVE = 7
 class HandShape:
     """A hand lying flat: its outline, openings through it, its lume field, and whether a ridge runs along."""
 
-    outline: Outline
-    openings: tuple[Outline, ...]
-    lume: Outline
+    outline: Contour
+    openings: tuple[Contour, ...]
+    lume: Contour
     is_ridged: bool
     boss: float
 
@@ -135,7 +135,7 @@ def hand_shape(hand: str, shape: str, length: float, width: float, counterweight
     return HandShape(outline, openings, inside, shape in RIDGED, min(BOSS[hand], 0.12 * length))
 
 
-def _tail(hand: str, length: float, half: float, counterweight: str) -> Outline:
+def _tail(hand: str, length: float, half: float, counterweight: str) -> Contour:
     """The short end beyond the boss, from the left side round to the right."""
     long = {"seconds": 0.3}.get(hand, 0.13) * length
     if counterweight == "none":
@@ -149,12 +149,12 @@ def _tail(hand: str, length: float, half: float, counterweight: str) -> Outline:
     return ((-slim, 0.0), (-slim, -long), (slim, -long), (slim, 0.0))
 
 
-def counterweight_ring(length: float, half: float) -> tuple[Place, float]:
+def counterweight_ring(length: float, half: float) -> tuple[FacePoint, float]:
     """Centre and radius (mm) of the disc or ring that a seconds hand carries at its short end."""
     return (0.0, -0.24 * length), max(0.055 * length, 2 * half)
 
 
-def _inset(profile: Profile, half: float, length: float, field: tuple[float, float]) -> Outline:
+def _inset(profile: Profile, half: float, length: float, field: tuple[float, float]) -> Contour:
     """The profile between two shares of the length, a rim narrower; nothing where no room is left."""
     start, end = field
     stops = [start, *(along for along, _ in profile if start < along < end), end]
@@ -173,13 +173,13 @@ def _across(profile: Profile, along: float) -> float:
     return profile[-1][1]
 
 
-def turned(outline: Outline, turn_deg: float) -> Outline:
+def turned(outline: Contour, turn_deg: float) -> Contour:
     """The outline turned clockwise about the centre, as the crystal side sees it."""
     angle = math.radians(turn_deg)
     cos, sin = math.cos(angle), math.sin(angle)
     return tuple((x * cos + y * sin, y * cos - x * sin) for x, y in outline)
 
 
-def shifted(outline: Outline, by: Place) -> Outline:
+def shifted(outline: Contour, by: FacePoint) -> Contour:
     """The outline moved by (across, up), mm."""
     return tuple((x + by[0], y + by[1]) for x, y in outline)

@@ -37,11 +37,11 @@ class Paste:
         return GLOWS[self.glow]
 
     def brightness(self, minutes: float) -> float:
-        """mcd/m² so many minutes after light."""
+        """Luminance so many minutes after light: thousandths of the unit, cd/m²."""
         return self.at_ten * float((max(minutes, FIRST) / 10.0) ** -self.exponent)
 
     def seen(self, minutes: float) -> float:
-        """How bright it looks to a rested eye, 0 (gone) to 1 (green at once): eyes go by the logarithm."""
+        """How bright it looks to a rested eye: a share from 0 (gone) to 1 (green at once)."""
         brightest = pastes()["green"].brightness(0.0)
         share = math.log(self.brightness(minutes) / DARK) / math.log(brightest / DARK)
         return min(max(share, 0.0), 1.0)

@@ -35,7 +35,7 @@ def lit(colour: str, light: float) -> str:
 
 @lru_cache(maxsize=1024)
 def luminance(colour: str) -> float:
-    """Relative luminance, 0 to 1, by WCAG 2.2 from sRGB (IEC 61966-2-1)."""
+    """Relative luminance, a share of white from 0 to 1, by WCAG 2.2 from sRGB (IEC 61966-2-1)."""
     linear = [
         c / 12.92 if c <= LINEAR else ((c + 0.055) / 1.055) ** 2.4
         for c in (v / 255 for v in channels(colour))

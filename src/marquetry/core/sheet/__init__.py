@@ -4,6 +4,8 @@ DOOR = (
     "schema",
     "described.words",
     "described.looks",
+    "described.colours",
+    "described.faces",
     "described.holder",
     "anatomy",
     "parts",

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from math import cos, pi, sin
 
 from marquetry.core.face.case_shapes import body, guards, lugs
-from marquetry.core.face.hand_shapes import Outline, turned
+from marquetry.core.face.hand_shapes import Contour, turned
 from marquetry.core.face.seen import SeenCase, SeenCrown, SeenFace, SeenRing, SeenScale
 from marquetry.core.face.shade import mixed
 from marquetry.drawing.face.light import band, bow, laid, round_, surface
@@ -79,7 +79,7 @@ def crown_face(plan: Plan, crown: SeenCrown) -> Iterator[Mark]:
     yield Inlay((outline,), "url(#li-tube-up)" if upright else "url(#li-tube)")
 
 
-def _flute(crown: SeenCrown, k: int, count: int) -> Outline:
+def _flute(crown: SeenCrown, k: int, count: int) -> Contour:
     middle, half = crown.radius * 0.97 * _sine_step(k, count), 0.31 * crown.radius / count
     low, high = crown.inner + 0.55, crown.outer - RIM
     return ((middle - half, low), (middle - half, high), (middle + half, high), (middle + half, low))

@@ -4,7 +4,7 @@ import math
 from collections.abc import Iterator
 
 from marquetry.core.face.dial_seen import SHOWN
-from marquetry.core.face.hand_shapes import Outline, Place, shifted, turned
+from marquetry.core.face.hand_shapes import Contour, FacePoint, shifted, turned
 from marquetry.core.face.seen import SeenDial, SeenMarker, SeenWindow
 from marquetry.core.face.shade import mixed
 from marquetry.drawing.face.light import LIGHT_FROM, Facets, disc, facing, laid, round_, shadow_of
@@ -88,7 +88,7 @@ def _numerals(plan: Plan, found: tuple[SeenMarker, ...]) -> Iterator[Mark]:
         yield Lettering(at, marker.words, size, ink, marker.letters, turn)
 
 
-def marker_outline(marker: SeenMarker) -> Outline:
+def marker_outline(marker: SeenMarker) -> Contour:
     """A marker with corners from above, mm."""
     half, inner, outer = marker.width / 2, marker.inner, marker.outer
     if marker.shape == "triangle":
@@ -96,13 +96,13 @@ def marker_outline(marker: SeenMarker) -> Outline:
     return turned(((-half, outer), (half, outer), (half, inner), (-half, inner)), marker.angle)
 
 
-def _centre(marker: SeenMarker) -> Place:
+def _centre(marker: SeenMarker) -> FacePoint:
     """The middle of a round marker, mm."""
     angle, middle = math.radians(marker.angle), (marker.inner + marker.outer) / 2
     return middle * math.sin(angle), middle * math.cos(angle)
 
 
-def flat_marker(plan: Plan, marker: SeenMarker, by: Place = (0.0, 0.0)) -> tuple[Paper, ...] | Circle:
+def flat_marker(plan: Plan, marker: SeenMarker, by: FacePoint = (0.0, 0.0)) -> tuple[Paper, ...] | Circle:
     """The marker on paper, moved by (across, up) mm as its shadow is."""
     if marker.shape == "dot":
         x, y = _centre(marker)
@@ -125,7 +125,7 @@ def _raised(plan: Plan, marker: SeenMarker, facets: Facets, tops: Facets) -> Non
         tops.add(marker.lume.day, laid(plan, inside))
 
 
-def narrowed(marker: SeenMarker) -> Outline:
+def narrowed(marker: SeenMarker) -> Contour:
     """The top of the facets: a frame's inner edge round lume, else a ridge along the marker."""
     half, inner, outer = marker.width / 2, marker.inner, marker.outer
     rim = min(FRAME, half * 0.6) if marker.lume else half
@@ -145,7 +145,7 @@ def narrowed(marker: SeenMarker) -> Outline:
     )
 
 
-def _azimuth(start: Place, end: Place, inside: Place) -> float:
+def _azimuth(start: FacePoint, end: FacePoint, inside: FacePoint) -> float:
     """Which way the facet over an edge leans, degrees clockwise from twelve: away from what is inside."""
     normal = end[1] - start[1], start[0] - end[0]
     if (start[0] - inside[0]) * normal[0] + (start[1] - inside[1]) * normal[1] < 0:
@@ -194,7 +194,7 @@ def _window(plan: Plan, window: SeenWindow, dial: SeenDial) -> Iterator[Mark]:
     yield Inlay((opening, shade), "#000", 0.3)
 
 
-def _box(plan: Plan, at: Paper, half: Place, window: SeenWindow) -> tuple[Paper, ...] | Circle:
+def _box(plan: Plan, at: Paper, half: FacePoint, window: SeenWindow) -> tuple[Paper, ...] | Circle:
     """A window's outline, upright as its figure is; a round one is as wide as the figure is long."""
     if window.shape == "round":
         return Circle(at, half[0] * 0.92 * plan.scale)

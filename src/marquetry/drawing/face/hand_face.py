@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from marquetry.core.face.hand_shapes import HandShape, Outline, counterweight_ring, shifted, turned
+from marquetry.core.face.hand_shapes import Contour, HandShape, counterweight_ring, shifted, turned
 from marquetry.core.face.seen import SeenHand
 from marquetry.core.face.shade import mixed
 from marquetry.drawing.face.light import facing, laid, round_, shadow_of
@@ -55,7 +55,7 @@ def _weight(plan: Plan, hand: SeenHand, turn: float, line: str) -> Iterator[Mark
     yield Inlay(tuple(circles), hand.colour, line=line, line_width=0.05 * plan.scale)
 
 
-def _half(shape: HandShape, side: int) -> Outline:
+def _half(shape: HandShape, side: int) -> Contour:
     """The right (1) or left (−1) half of a hand that is the same on both sides of its axis."""
     up = max(y for _, y in shape.outline)
     down = min(y for _, y in shape.outline)

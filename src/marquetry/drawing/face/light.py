@@ -5,7 +5,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 
 from marquetry.core.face.dress import Coat
-from marquetry.core.face.hand_shapes import Outline, Place
+from marquetry.core.face.hand_shapes import Contour, FacePoint
 from marquetry.core.face.shade import lit
 from marquetry.drawing.plan import Plan
 from marquetry.drawing.scene import Circle, DividedRing, Inlay, Mark, Paper
@@ -26,19 +26,19 @@ BOWS = {"sunray": 0.5, "brushed round": 0.42, "polished": 0.5, "coated": 0.2, "e
 FADE_STEPS = 9
 
 
-def laid(plan: Plan, outline: Outline) -> tuple[Paper, ...]:
+def laid(plan: Plan, outline: Contour) -> tuple[Paper, ...]:
     """An outline of the watch on paper."""
     x, y = plan.centre
     return tuple((x + a * plan.scale, y + b * plan.scale) for a, b in outline)
 
 
-def round_(plan: Plan, radius: float, centre: Place = (0.0, 0.0)) -> Circle:
+def round_(plan: Plan, radius: float, centre: FacePoint = (0.0, 0.0)) -> Circle:
     """A circle of the watch on paper; radius and centre in mm."""
     x, y = plan.centre
     return Circle((x + centre[0] * plan.scale, y + centre[1] * plan.scale), radius * plan.scale)
 
 
-def shadow_of(height: float) -> Place:
+def shadow_of(height: float) -> FacePoint:
     """How far (across, up) the shadow of something at this height over the ground falls, mm."""
     away = math.radians(LIGHT_FROM + 180.0)
     return THROW * height * math.sin(away), THROW * height * math.cos(away)

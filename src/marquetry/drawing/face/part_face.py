@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import replace
 
 from marquetry.core.face.face import seen_part
-from marquetry.core.face.hand_shapes import Outline
+from marquetry.core.face.hand_shapes import Contour
 from marquetry.core.face.outer import CROWN_LENGTH
 from marquetry.core.face.seen import SeenFace
 from marquetry.core.fit.rules import Rules
@@ -61,7 +61,7 @@ def _hands(face: SeenFace) -> Iterator[Mark]:
         yield from hand_face(Plan(scale, centre=at), replace(hand, height=LIFTED), LYING)
 
 
-def _whole(outline: Outline) -> Outline:
+def _whole(outline: Contour) -> Contour:
     return (*outline, (0.0, 0.0))
 
 

@@ -4,7 +4,7 @@ import math
 from collections.abc import Iterator
 from dataclasses import replace
 
-from marquetry.core.face.hand_shapes import Outline
+from marquetry.core.face.hand_shapes import Contour
 from marquetry.core.face.on_wrist import BAR_UP, Worn
 from marquetry.core.face.seen import SeenFace
 from marquetry.core.face.shade import mixed
@@ -98,7 +98,7 @@ def _standing(face: SeenFace, worn: Worn, foot: Paper) -> Iterator[Mark]:
             yield Inlay((on_paper,), "url(#li-tube)", 0.6)
 
 
-def _both(right: Outline) -> Outline:
+def _both(right: Contour) -> Contour:
     """An outline that is the same on both sides of the axis, from its right side."""
     return (*right, *((-x, y) for x, y in reversed(right)))
 

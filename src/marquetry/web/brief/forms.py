@@ -9,7 +9,7 @@ from marquetry.core.brief.topics import LONGEST, TOPIC_BY_KEY
 from marquetry.core.brief.wish import Brief, WishState, WishStep
 from marquetry.core.values.errors import NotFoundError
 
-Said = Annotated[str, Field(max_length=LONGEST)]
+WishWords = Annotated[str, Field(max_length=LONGEST)]
 
 
 class WishForm(BaseModel):
@@ -20,8 +20,8 @@ class WishForm(BaseModel):
     topic: Annotated[str, Field(max_length=40)]
     act: Literal["propose", "agree", "open", "settle"] = "propose"
     """`settle` proposes and agrees in one: what was said over the table."""
-    value: Said = ""
-    words: Said = ""
+    value: WishWords = ""
+    words: WishWords = ""
     teller: Literal["workshop", "client"] = "workshop"
 
     def steps(self, brief: Brief) -> list[WishStep]:
@@ -45,7 +45,7 @@ class SignForm(BaseModel):
     model_config = ConfigDict(extra="ignore")
     version: Annotated[int, Field(ge=1)]
     name: Annotated[str, Field(max_length=80)] = ""
-    words: Said = ""
+    words: WishWords = ""
 
 
 class AnswerForm(BaseModel):

@@ -33,7 +33,7 @@ FOLDER = WEB / "brief" / "client"
 
 
 @dataclass(frozen=True, slots=True)
-class Proposal:
+class ClientProposal:
     """One way the watch could be: its name, its drawings, and what it differs by."""
 
     name: str
@@ -102,11 +102,11 @@ def _asked(brief: Brief) -> tuple[ClientWish, ...]:
     return tuple(wish for wish in (*brief.asked, *brief.open) if wish.topic.key != CHOICE)
 
 
-def _proposal(visit: Visit, name: str, build: Build) -> Proposal:
+def _proposal(visit: Visit, name: str, build: Build) -> ClientProposal:
     report = visit.report(build, like=visit.stored.build)
     face = seen_face(build, report)
     sits = worn(Plausible(build, report.rules))
-    return Proposal(
+    return ClientProposal(
         name,
         by_day(face, name),
         by_night(face, name, NIGHT_AFTER),

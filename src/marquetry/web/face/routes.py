@@ -21,7 +21,7 @@ from marquetry.web.watch.trial import trial_address
 from marquetry.web.watch.visit import Visit, Visiting
 
 router = APIRouter(prefix="/watches/{watch_id}/face")
-Looking = Annotated[FaceLook, Query()]
+FaceLooking = Annotated[FaceLook, Query()]
 
 
 def _answer(visit: Visit, look: FaceLook, rejected: Rejected | None = None) -> Response:
@@ -49,13 +49,13 @@ def _after(visit: Visit, look: FaceLook, watch: StoredWatch) -> Response:
 
 
 @router.get("", name="face")
-def show(visit: Visiting, look: Looking) -> Response:
+def show(visit: Visiting, look: FaceLooking) -> Response:
     """The watch as it looks, by day, by night or on the wrist."""
     return _answer(visit, look)
 
 
 @router.get(".svg", name="face_svg")
-def as_file(visit: Visiting, look: Looking) -> Response:
+def as_file(visit: Visiting, look: FaceLooking) -> Response:
     """The drawing that the page shows, as a file of its own."""
     build = dressed(visit, look)
     report = visit.report(build, like=visit.stored.build)
@@ -64,7 +64,7 @@ def as_file(visit: Visiting, look: Looking) -> Response:
 
 
 @router.post("/entries", name="change_look")
-def change_look(visit: Visiting, look: Looking, edit: Annotated[EntryEdit, Form()]) -> Response:
+def change_look(visit: Visiting, look: FaceLooking, edit: Annotated[EntryEdit, Form()]) -> Response:
     """Change one look; what is refused comes back beside its field, as it was typed."""
     try:
         build = edit.applied_to(visit.stored.build)
@@ -75,39 +75,39 @@ def change_look(visit: Visiting, look: Looking, edit: Annotated[EntryEdit, Form(
 
 
 @router.post("/things", name="add_look")
-def add_look(visit: Visiting, look: Looking, edit: Annotated[PathEdit, Form()]) -> Response:
+def add_look(visit: Visiting, look: FaceLooking, edit: Annotated[PathEdit, Form()]) -> Response:
     """Add a set of markers, a line of print, a hand with looks of its own."""
     words = f"added: {visit.model.anatomy.label_of(edit.path.removesuffix('.-'))}"
     return _saved(visit, look, edit.version, edit.added_to(visit.stored.build), words)
 
 
 @router.post("/things/removed", name="remove_look")
-def remove_look(visit: Visiting, look: Looking, edit: Annotated[PathEdit, Form()]) -> Response:
+def remove_look(visit: Visiting, look: FaceLooking, edit: Annotated[PathEdit, Form()]) -> Response:
     """Take a set of markers, a line of print, a hand's own looks away."""
     words = f"removed: {visit.model.anatomy.label_of(edit.path)}"
     return _saved(visit, look, edit.version, edit.taken_from(visit.stored.build), words)
 
 
 @router.post("/undo", name="face_undo")
-def undo(visit: Visiting, look: Looking, edit: Annotated[VersionForm, Form()]) -> Response:
+def undo(visit: Visiting, look: FaceLooking, edit: Annotated[VersionForm, Form()]) -> Response:
     """Bring back the sheet from before the last change."""
     return _after(visit, look, watches.undo(visit.connection, visit.stored.id, edit.version))
 
 
 @router.post("/redo", name="face_redo")
-def redo(visit: Visiting, look: Looking, edit: Annotated[VersionForm, Form()]) -> Response:
+def redo(visit: Visiting, look: FaceLooking, edit: Annotated[VersionForm, Form()]) -> Response:
     """Bring back what the last undo took away."""
     return _after(visit, look, watches.redo(visit.connection, visit.stored.id, edit.version))
 
 
 @router.get("/section", name="face_to_section")
-def to_section(visit: Visiting, look: Looking) -> Response:
+def to_section(visit: Visiting, look: FaceLooking) -> Response:
     """The watch as it is dressed, tried in section: what fits, and what does not."""
     return RedirectResponse(trial_address(visit, dressed(visit, look)), status_code=303)
 
 
 @router.post("/worn", name="keep_worn")
-def keep_worn(visit: Visiting, look: Looking, edit: Annotated[VersionForm, Form()]) -> Response:
+def keep_worn(visit: Visiting, look: FaceLooking, edit: Annotated[VersionForm, Form()]) -> Response:
     """Put what is tried on into the watch: a free piece where there is one, else as a plan."""
     build, names = visit.stored.build, []
     for kind, number in look.worn.items():
@@ -121,7 +121,7 @@ def keep_worn(visit: Visiting, look: Looking, edit: Annotated[VersionForm, Form(
 
 
 @router.post("/variants", name="worn_variant")
-def worn_variant(visit: Visiting, look: Looking, edit: Annotated[NamedEdit, Form()]) -> Response:
+def worn_variant(visit: Visiting, look: FaceLooking, edit: Annotated[NamedEdit, Form()]) -> Response:
     """Keep what is tried on beside the watch, to be compared with it."""
     name = edit.name.strip() or "Variant"
     variants.add_variant(visit.connection, visit.stored.id, name, dressed(visit, look))

@@ -6,8 +6,8 @@ const Links = {
     Exchange.load(query);
   },
   fill(fold) {
-    if (!fold.dataset.fold) return;
-    const address = fold.closest("[data-folds]").dataset.folds + fold.dataset.fold;
+    if (fold.dataset.fold === undefined) return;
+    const address = fold.closest("[data-folds]").dataset.folds + fold.id.replace("part-", "");
     delete fold.dataset.fold;
     Exchange.enqueue(() => Exchange.exchange(address + (document.getElementById("tray")?.dataset.query ?? ""), {}));
   },
