@@ -22,12 +22,15 @@ from fastapi import FastAPI
 from starlette.responses import HTMLResponse
 from starlette.testclient import TestClient
 
+from marquetry.core.face.face import seen_face
 from marquetry.core.finder.candidates import Slot
 from marquetry.core.finder.pairs import pair_table
 from marquetry.core.finder.search import Search
+from marquetry.core.fit.report import Report
 from marquetry.core.fit.sampling import SAMPLES
 from marquetry.core.sheet.build import Build
 from marquetry.demo.workshop import demo_builds, make_demo
+from marquetry.drawing.face.face_scene import by_day
 from marquetry.drawing.plate import plate
 from marquetry.drawing.sheet import Display
 from marquetry.drawing.svg import to_svg
@@ -143,6 +146,46 @@ def bench_beginning(database: Path) -> None:
         for name, step in steps.items():
             spent = median_ms(step, 15)
             tell(name, spent, "ms", bar=100, bare_ms=baseline, ratio=spent / baseline)
+
+
+def bench_faces(database: Path) -> None:
+    """A watch's face from its sheet and report to SVG; then pages of faces against the bare application's."""
+    bare = bare_client()
+    baseline = median_ms(lambda: bare.get("/"))
+    for build in demo_builds(MODEL.anatomy):
+        report = report_on(build)
+        spent = median_ms(lambda build=build, report=report: face_svg(build, report))  # type: ignore[misc]
+        size = len(face_svg(build, report)) / 1000
+        tell(
+            "face_" + build.name.lower().replace(" ", "_"),
+            spent,
+            "ms",
+            bar=25,
+            kilobytes=size,
+            bar_kilobytes=60,
+        )
+    with TestClient(create_app(database, MODEL), base_url="http://127.0.0.1") as client:
+        for number in (1, 2, 3):
+            pages = [len(client.get(f"/watches/{number}/face?show={show}").content) for show in SHOWN]
+            tell(f"face_page_{number}", max(pages) / 1000, "kB", bar=60)
+        shown = {
+            "page_face": "/watches/2/face",
+            "page_brief": "/watches/1/brief",
+            "client_sheet": "/watches/2/brief/sheet.html",
+            "shelf_of_dials": "/shelf?kind=dial",
+            "shelf_of_gaskets": "/shelf?kind=back_gasket",
+        }
+        for name, address in shown.items():
+            spent = median_ms(lambda address=address: client.get(address))  # type: ignore[misc]
+            tell(name, spent, "ms", bar=100, bare_ms=baseline, ratio=spent / baseline)
+
+
+SHOWN = ("day", "night", "wrist")
+
+
+def face_svg(build: Build, report: Report) -> str:
+    """The face by day as a page has it."""
+    return to_svg(by_day(seen_face(build, report), build.name), defs=False)
 
 
 def bench_slider(folder: Path) -> None:
@@ -312,6 +355,7 @@ def main() -> None:
         database = Path(folder) / "bench.sqlite3"
         make_demo(database, MODEL)
         bench_web(database)
+        bench_faces(database)
         bench_beginning(Path(folder) / "own.sqlite3")
         bench_slider(Path(folder))
         bench_shelf(database)

@@ -14,7 +14,18 @@ from marquetry.core.remedies.offers import Offers, offers
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.entries import dimension_as_json
 from marquetry.core.sheet.part import Part
-from marquetry.core.sheet.schema import Choice, Count, Entry, Flag, Group, Many, Names, Quantity
+from marquetry.core.sheet.schema import (
+    Choice,
+    Count,
+    Entry,
+    Flag,
+    Group,
+    Many,
+    Names,
+    PlainSize,
+    Quantity,
+    Tint,
+)
 from marquetry.core.values.dimension import Dimension, Source
 
 MODEL = usual_model()
@@ -70,7 +81,7 @@ words = st.text(
 ).map(str.strip).filter(bool)  # fmt: skip
 
 
-def entry_values(entry: Entry) -> st.SearchStrategy[Any]:
+def entry_values(entry: Entry) -> st.SearchStrategy[Any]:  # noqa: PLR0911  # one return a kind of entry
     """What may stand in a part's document for an entry."""
     if isinstance(entry, Quantity):
         values = st.floats(*entry.plausible).map(lambda v: round(v, 6))
@@ -83,6 +94,10 @@ def entry_values(entry: Entry) -> st.SearchStrategy[Any]:
         return st.lists(st.sampled_from(entry.options), min_size=1, max_size=3, unique=True)
     if isinstance(entry, Count):
         return st.integers(1, 1000)
+    if isinstance(entry, PlainSize):
+        return st.floats(0.0, entry.most).map(lambda v: round(v, 6))
+    if isinstance(entry, Tint):
+        return st.sampled_from(entry.options) | st.integers(0, 0xFFFFFF).map("#{:06x}".format)
     return st.booleans() if isinstance(entry, Flag) else words
 
 
@@ -91,7 +106,7 @@ def shelf_parts(draw: st.DrawFn) -> Part:
     """Any kind of part with some of its entries told, lists with one or two things in them."""
     kind = draw(st.sampled_from(ANATOMY.kinds))
     document: dict[str, Any] = {"name": draw(words)}
-    _tell(draw, (*kind.looks, *kind.entries), document)
+    _tell(draw, (*kind.looks, *kind.entries, *((kind.face,) if kind.face else ())), document)
     return Part.of(kind, document)
 
 
@@ -110,3 +125,15 @@ def _tell(draw: st.DrawFn, entries: tuple[Entry, ...], document: dict[str, Any])
             document[entry.key] = [{first.key: value} for value in draw(things)]
         else:
             document[entry.key] = draw(entry_values(entry))
+
+
+@st.composite
+def dressed_builds(draw: st.DrawFn) -> Build:
+    """A worked case with any looks on any of its parts, some numbers wilder than any dial."""
+    build = case_build(draw(st.sampled_from([1, 5, 10, 16, 17])))
+    for kind in ANATOMY.kinds:
+        if kind.face and build.has(kind.key) and draw(st.booleans()):
+            looks: dict[str, Any] = {}
+            _tell(draw, kind.face.entries, looks)
+            build = build.with_entry(f"{kind.key}.{kind.face.key}", looks)
+    return build

@@ -29,6 +29,8 @@ SECONDS_HEAD = 0.085
 """Widest place of a seconds hand that carries a head, as a share of its length."""
 RIM = 0.16
 """Metal left round a lume field or an opening, mm."""
+STOPS = 6
+"""Places along a hand at which its lume field's width is found, beside the profile's own."""
 CURVE = 7
 """Points along one side of a curve: at ten times its size a hand still looks smooth."""
 
@@ -49,13 +51,10 @@ def _baton(_: float) -> Profile:
 
 
 def _leaf(_: float) -> Profile:
-    shares = [k / CURVE for k in range(CURVE + 1)]
-    return (
-        (0.0, 0.3),
-        (0.14, 0.3),
-        *((0.14 + 0.86 * s, 0.3 * (1 - s) + math.sin(math.pi * s**0.85) * 0.88) for s in shares[1:-1]),
-        (1.0, 0.0),
-    )
+    shares = [k / CURVE for k in range(1, CURVE)]
+    blade = [(0.14 + 0.86 * s, 0.3 * (1 - s) + 0.88 * math.sin(math.pi * s**0.85)) for s in shares]
+    widest = max(across for _, across in blade)
+    return ((0.0, 0.3), (0.14, 0.3), *((along, across / widest) for along, across in blade), (1.0, 0.0))
 
 
 def _sword(_: float) -> Profile:
@@ -157,7 +156,9 @@ def counterweight_ring(length: float, half: float) -> tuple[FacePoint, float]:
 def _inset(profile: Profile, half: float, length: float, field: tuple[float, float]) -> Contour:
     """The profile between two shares of the length, a rim narrower; nothing where no room is left."""
     start, end = field
-    stops = [start, *(along for along, _ in profile if start < along < end), end]
+    # A slender head has room in its middle only: looked for between the profile's own points too.
+    between = [start + (end - start) * k / STOPS for k in range(STOPS + 1)]
+    stops = sorted({*between, *(along for along, _ in profile if start < along < end)})
     right = []
     for along in stops:
         reach = half * _across(profile, along) - RIM

@@ -15,7 +15,6 @@ SYNONYMS = {
     "navy": r"navy|night blue|dark blue|midnight",
     "rose gold": r"rose gold|red gold",
     "gold": r"gold(?:en)?|gilt",
-    "heat": "",
     "charcoal": r"charcoal|anthracite|dark grey",
     "grey": r"gr[ea]y",
     "champagne": "champagne",
@@ -110,24 +109,29 @@ READ: Mapping[str, Mapping[str, str]] = {
 
 
 def word_in(key: str, words: str) -> str:
-    """The word of the vocabulary that these words mean; nothing where they mean none of it."""
+    """The word of the vocabulary that these words mean; nothing where they mean none of it.
+
+    The first one that is said; of two said at one place the longer, so that blue-green is not blue.
+    """
     plain = words.lower()
     hits = [
-        (found.start(), word)
+        (found.start(), -len(found[0]), word)
         for word, pattern in READ.get(key, {}).items()
         if (found := re.search(rf"(?<![a-z0-9])(?:{pattern})(?![a-z0-9])", plain))
     ]
-    return min(hits)[1] if hits else ""
+    return min(hits)[2] if hits else ""
 
 
 def colours_in(words: str) -> tuple[str, ...]:
     """The names of the palette that these words hold, in their order: `red and blue` holds two."""
     plain = words.lower()
-    taken: list[tuple[int, int]] = []
-    found: list[tuple[int, str]] = []
-    for name in sorted(PALETTE, key=len, reverse=True):
-        for hit in re.finditer(rf"(?<![a-z])(?:{SYNONYMS.get(name) or name})(?![a-z])", plain):
-            if not any(start < hit.end() and hit.start() < end for start, end in taken):
-                taken.append(hit.span())
-                found.append((hit.start(), name))
-    return tuple(name for _, name in sorted(found))
+    hits = [
+        (hit.end() - hit.start(), hit.start(), name)
+        for name in PALETTE
+        for hit in re.finditer(rf"(?<![a-z])(?:{SYNONYMS.get(name) or name})(?![a-z])", plain)
+    ]
+    found: list[tuple[int, int, str]] = []
+    for length, start, name in sorted(hits, reverse=True):
+        if not any(at < start + length and start < at + long for at, long, _ in found):
+            found.append((start, length, name))
+    return tuple(name for _, _, name in sorted(found))

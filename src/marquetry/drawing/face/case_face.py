@@ -7,7 +7,7 @@ from marquetry.core.face.case_shapes import body, guards, lugs
 from marquetry.core.face.hand_shapes import Contour, turned
 from marquetry.core.face.seen import SeenCase, SeenCrown, SeenFace, SeenRing, SeenScale
 from marquetry.core.face.shade import mixed
-from marquetry.drawing.face.light import band, bow, laid, round_, surface
+from marquetry.drawing.face.light import DULL, PATTERNS, band, laid, round_, surface
 from marquetry.drawing.plan import Plan
 from marquetry.drawing.scene import Circle, DividedRing, Inlay, Lettering, Mark, Paper
 
@@ -75,8 +75,11 @@ def crown_face(plan: Plan, crown: SeenCrown) -> Iterator[Mark]:
     flutes = [laid(plan, turned(_flute(crown, k, count), crown.angle)) for k in range(count)]
     if flutes:
         yield Inlay(tuple(flutes), "#000", 0.42)
+    if pattern := PATTERNS.get(crown.coat.finish):
+        yield Inlay((outline,), f"url(#li-{pattern})")
     upright = abs((crown.angle + 45.0) % 180.0 - 90.0) < 45.0  # noqa: PLR2004  # nearer to three or nine
-    yield Inlay((outline,), "url(#li-tube-up)" if upright else "url(#li-tube)")
+    shine = 0.55 if crown.coat.finish in DULL else 1.0
+    yield Inlay((outline,), "url(#li-tube-up)" if upright else "url(#li-tube)", shine)
 
 
 def _flute(crown: SeenCrown, k: int, count: int) -> Contour:
@@ -91,15 +94,15 @@ def _sine_step(k: int, count: int) -> float:
 
 
 def bezel_face(plan: Plan, bezel: SeenRing) -> Iterator[Mark]:
-    """The bezel from above: its edge's teeth, its ring, the light on it."""
+    """The bezel from above: its ring with its finish, its edge's teeth, the light on it."""
     edge = round_(plan, bezel.outer), round_(plan, bezel.inner)
-    yield Inlay(edge, bezel.coat.colour, line=_ink(bezel.coat.colour), line_width=0.08 * plan.scale)
+    yield from band(plan, bezel.coat, bezel.inner, bezel.outer)
+    yield Inlay(edge, "none", line=_ink(bezel.coat.colour), line_width=0.08 * plan.scale)
     if bezel.edge in TEETH:
         count, share, deep = TEETH[bezel.edge]
         middle = (bezel.outer - deep / 2) * plan.scale
         yield DividedRing(plan.centre, middle, deep * plan.scale, count, share, "#000", 0.0, 0.4)
-    yield Inlay(edge, "url(#li-sheen)")
-    yield from bow(plan, bezel.inner, bezel.outer, 0.3)
+    yield Inlay(edge, "url(#li-sheen)", 0.5 if bezel.coat.finish in DULL else 1.0)
 
 
 def scale_face(plan: Plan, ring: SeenScale, *, fine: bool = True) -> Iterator[Mark]:

@@ -3,6 +3,7 @@
 import math
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
+from typing import TypeAlias
 
 from marquetry.core.face.dress import Coat
 from marquetry.core.face.hand_shapes import Contour, FacePoint
@@ -14,8 +15,10 @@ LIGHT_FROM = 318.0
 """Where the lamp stands, degrees clockwise from twelve: over the left shoulder, as draughtsmen have it."""
 THROW = 0.85
 """How far a shadow falls for each mm of height: a lamp at about 50 degrees."""
-LOBES = (0.38, 0.26, 0.15, 0.07)
-"""Nested sectors either side of the axis that add up to the bow of light on turned metal."""
+Lobes: TypeAlias = tuple[float, ...]
+LOBES: Lobes = (0.38, 0.26, 0.15, 0.07)
+RING_LOBES: Lobes = (0.34, 0.14)
+"""Nested sectors either side of the axis that add up to the bow of light on turned metal; fewer on a ring."""
 PATTERNS = {
     "brushed along": "brush", "blasted": "blast", "textured": "texture", "woven": "weave",
     "grained wood": "grain", "stone": "stone", "engine-turned": "engine", "hammered": "hammer",
@@ -23,6 +26,8 @@ PATTERNS = {
 """Finishes that are drawn by a pattern of lines over the colour."""
 BOWS = {"sunray": 0.5, "brushed round": 0.42, "polished": 0.5, "coated": 0.2, "enamel": 0.0}
 """How strong the bow of light is on each finish; 0 where there is none."""
+DULL = frozenset({"matt", "blasted", "textured", "coated"})
+"""Finishes that throw back no sharp light."""
 FADE_STEPS = 9
 
 
@@ -65,14 +70,16 @@ class Facets:
             yield Inlay(tuple(outlines), shade)
 
 
-def bow(plan: Plan, inner: float, outer: float, strength: float, turn: float = LIGHT_FROM) -> Iterator[Mark]:
+def bow(  # noqa: PLR0913, PLR0917  # a ring, how strong, which way, how finely
+    plan: Plan, inner: float, outer: float, strength: float, turn: float = LIGHT_FROM, lobes: Lobes = LOBES
+) -> Iterator[Mark]:
     """The bow of light on a disc or ring between two radii (mm): bright towards the lamp, dark across it."""
     radius, width = (inner + outer) / 2 * plan.scale, (outer - inner) * plan.scale
-    each = strength / len(LOBES)
-    for share in LOBES:
-        yield DividedRing(plan.centre, radius, width, 2, share, "#fff", turn, round(each, 3))
-    for share in LOBES[::2]:
-        yield DividedRing(plan.centre, radius, width, 2, share, "#000", turn + 90.0, round(each * 0.8, 3))
+    each = strength / len(lobes)
+    for share in lobes:
+        yield DividedRing(plan.centre, radius, width, 2, share, "#fff", turn, round(each, 2))
+    for share in lobes[::2]:
+        yield DividedRing(plan.centre, radius, width, 2, share, "#000", turn + 90.0, round(each * 0.8, 2))
 
 
 def disc(plan: Plan, coat: Coat, radius: float) -> Iterator[Mark]:
@@ -91,7 +98,7 @@ def band(plan: Plan, coat: Coat, inner: float, outer: float, turn: float = LIGHT
     yield Inlay(outlines, coat.colour)
     yield from _finish(plan, coat, outlines)
     if strength := BOWS.get(coat.finish, 0.28 if coat.finish == "brushed along" else 0.0):
-        yield from bow(plan, inner, outer, strength, turn)
+        yield from bow(plan, inner, outer, strength, turn, RING_LOBES)
 
 
 def surface(

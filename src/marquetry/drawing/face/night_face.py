@@ -45,8 +45,9 @@ def _outlines(plan: Plan, face: SeenFace) -> Iterator[Mark]:
         circles.append(face.crystal)
     if face.dial:
         circles.append(face.dial.radius)
-    for radius in sorted(circles, reverse=True):
-        yield Inlay((round_(plan, radius),), BLACK, line=FAINT, line_width=0.12 * plan.scale)
+    if circles:
+        edges = tuple(round_(plan, radius) for radius in circles)
+        yield Inlay(edges, "none", line=FAINT, line_width=0.12 * plan.scale)
 
 
 def _lit(lume: Lume, minutes: float) -> tuple[str, float]:
