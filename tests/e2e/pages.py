@@ -13,7 +13,7 @@ PAGES: dict[str, tuple[str, ...]] = {
     ),
     "face": (
         "/watches/1/face", "/watches/2/face?show=night&minutes=10", "/watches/3/face?show=wrist",
-        "/watches/1/face?part=dial&edit=true", "/watches/1/face?wear=dial:1&part=dial",
+        "/watches/1/face?part=dial&edit=true", "/watches/1/face?wear=dial.1&part=dial",
     ),
     "brief": ("/watches/1/brief", "/watches/3/brief"),
     "begin": ("/begin",),

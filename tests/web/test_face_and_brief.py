@@ -67,7 +67,7 @@ def test_what_is_tried_on_is_kept_seen_in_section_or_kept_as_a_variant(client: T
         .xpath("//a[@class='slip-link']/@href")[0]
         .rpartition("/")[2]
     )
-    query = f"?part=dial&wear=dial:{number}"
+    query = f"?part=dial&wear=dial.{number}"
     section = client.get(f"{FACE}/section{query}")
     assert section.url.path == "/watches/1"
     assert "Trying; nothing is stored" in section.text
@@ -82,7 +82,7 @@ def test_what_is_tried_on_is_kept_seen_in_section_or_kept_as_a_variant(client: T
 
 
 @pytest.mark.parametrize(
-    "wear", ["dial:99999", "hands:1", "dial:x", "spacers:1", "nonsense", "dial:1,dial:2"]
+    "wear", ["dial.99999", "hands.1", "dial.x", "spacers.1", "nonsense", "dial.1,dial.2"]
 )
 def test_an_address_that_means_nothing_dresses_nothing_wrong(client: TestClient, wear: str) -> None:
     answer = client.get(f"{FACE}?wear={wear}")
@@ -190,7 +190,7 @@ def test_the_finder_begins_with_the_looks_that_are_agreed(client: TestClient) ->
 
 
 def test_the_clients_sheet_needs_nothing_but_itself(client: TestClient) -> None:
-    client.post(f"{FACE}/variants?wear=dial:1", data={"version": "1", "name": "Grey <dial>"})
+    client.post(f"{FACE}/variants?wear=dial.1", data={"version": "1", "name": "Grey <dial>"})
     answer = client.get(f"{BRIEF}/sheet.html?save=true")
     assert answer.headers["content-disposition"] == 'attachment; filename="skerry-light-for-the-client.html"'
     page = parsed(answer.text)
@@ -244,7 +244,7 @@ def test_a_change_after_the_yes_is_shown_with_what_it_touches(client: TestClient
         .xpath("//a[@class='slip-link']/@href")[0]
         .rpartition("/")[2]
     )
-    client.post(f"{FACE}/worn?wear=dial:{number}", data={"version": "1"})
+    client.post(f"{FACE}/worn?wear=dial.{number}", data={"version": "1"})
     since = text(shown(client, BRIEF).xpath("//*[@id='signed']")[0])
     assert "Version 1 was signed off by the keeper" in since
     assert (

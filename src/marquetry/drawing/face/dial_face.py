@@ -28,7 +28,7 @@ def dial_face(plan: Plan, dial: SeenDial, *, fine: bool = True) -> Iterator[Mark
         yield Inlay((ring,), "#000", 0.04)
         yield Inlay((ring,), "none", line=dial.print_colour, line_width=0.07 * plan.scale)
     yield from track(plan, dial, fine=fine)
-    yield from _lines(plan, dial)
+    yield from _lines(plan, dial, fine=fine)
     yield from _windows(plan, dial)
     yield from markers(plan, dial.markers, fine=fine)
     yield Inlay((round_(plan, dial.radius),), "url(#li-dish)")
@@ -60,7 +60,7 @@ def markers(plan: Plan, found: tuple[SeenMarker, ...], *, fine: bool = True) -> 
             continue
         if marker.height:
             shadows.append(flat_marker(plan, marker, shadow_of(marker.height)))
-            _raised(plan, marker, facets, tops)
+            (_raised if fine else _halved)(plan, marker, facets, tops)
         else:
             facets.add(marker.lume.day if marker.lume else marker.colour, flat_marker(plan, marker))
     if shadows:
@@ -123,6 +123,19 @@ def _raised(plan: Plan, marker: SeenMarker, facets: Facets, tops: Facets) -> Non
         facets.add(facing(marker.colour, _azimuth(*edge, inside[k]), SLOPE), facet)
     if marker.lume:
         tops.add(marker.lume.day, laid(plan, inside))
+
+
+def _halved(plan: Plan, marker: SeenMarker, facets: Facets, tops: Facets) -> None:
+    """An applied marker of a small drawing: two slopes along it, and its lume."""
+    if marker.shape != "baton":
+        _raised(plan, marker, facets, tops)
+        return
+    half, inner, outer = marker.width / 2, marker.inner, marker.outer
+    for side in (-1, 1):
+        slope = turned(((0.0, outer), (side * half, outer), (side * half, inner), (0.0, inner)), marker.angle)
+        facets.add(facing(marker.colour, marker.angle + side * 90.0, SLOPE), laid(plan, slope))
+    if marker.lume:
+        tops.add(marker.lume.day, laid(plan, narrowed(marker)))
 
 
 def narrowed(marker: SeenMarker) -> Contour:
@@ -203,8 +216,10 @@ def _box(plan: Plan, at: Paper, half: FacePoint, window: SeenWindow) -> tuple[Pa
     return ((x - a, y + b), (x + a, y + b), (x + a, y - b), (x - a, y - b))
 
 
-def _lines(plan: Plan, dial: SeenDial) -> Iterator[Mark]:
+def _lines(plan: Plan, dial: SeenDial, *, fine: bool) -> Iterator[Mark]:
     x, y = plan.centre
     for line in dial.lines:
+        if not fine and line.size * plan.scale < LEGIBLE:
+            continue
         at = (x, y + line.up * plan.scale)
         yield Lettering(at, line.words, line.size * plan.scale, dial.print_colour, line.letters)

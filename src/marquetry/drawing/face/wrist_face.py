@@ -64,9 +64,8 @@ def _from_the_end(face: SeenFace, worn: Worn) -> Iterator[Mark]:
     top = y + b
     if face.strap:
         outer = _ellipse((x, y), a + worn.thickness, b + worn.thickness)
-        yield Inlay((outer, _ellipse((x, y), a, b)), face.strap.coat.colour, line=INK, line_width=0.2)
+        yield Inlay((outer,), face.strap.coat.colour, line=INK, line_width=0.2)
     yield Inlay((_ellipse((x, y), a, b),), SKIN, line=SKIN_LINE, line_width=0.25)
-    yield Inlay((_ellipse((x, y), a, b),), "url(#li-lamp)", 0.5)
     if face.case:
         yield from _standing(face, worn, (x, top))
 
@@ -89,7 +88,7 @@ def _standing(face: SeenFace, worn: Worn, foot: Paper) -> Iterator[Mark]:
         (tuple((-across, up) for across, up in lug), mixed(colour, "#000000", 0.1)),
         (_both(((r, 0.16 * h), (r, 0.7 * h))), colour),
         (_both(((rim, 0.7 * h), (rim - 0.8, 0.9 * h))), face.bezel.coat.colour if face.bezel else colour),
-        (tuple((glass * t, h * (1.0 - 0.1 * t * t)) for t in (k / 10 - 1 for k in range(21))), "#dfe9ec"),
+        (tuple((glass * t, h * (1.0 - 0.1 * t * t)) for t in (k / 5 - 1 for k in range(11))), "#dfe9ec"),
     )
     for outline, paint in shapes:
         on_paper = tuple((foot[0] + across, foot[1] + up) for across, up in outline)
@@ -105,7 +104,7 @@ def _both(right: Contour) -> Contour:
 
 def _ellipse(centre: Paper, a: float, b: float) -> tuple[Paper, ...]:
     x, y = centre
-    turns = (2 * math.pi * k / 72 for k in range(72))
+    turns = (2 * math.pi * k / 44 for k in range(44))
     return tuple((x + a * math.cos(t), y + b * math.sin(t)) for t in turns)
 
 

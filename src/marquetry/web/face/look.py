@@ -12,12 +12,12 @@ from marquetry.drawing.sheet import USUAL_TIME
 Show = Literal["day", "night", "wrist"]
 SHOWS: tuple[tuple[Show, str], ...] = (("day", "By day"), ("night", "By night"), ("wrist", "On the wrist"))
 TIME = re.compile(r"([01]?\d|2[0-3]):[0-5]?\d(:[0-5]?\d)?")
-WORN = re.compile(r"([a-z_]{1,30}):(\d{1,12})")
+WORN = re.compile(r"([a-z_]{1,30})\.(\d{1,12})")
 MOST_WORN = 12
 
 
 class FaceLook(BaseModel):
-    """The address's query. `wear` names parts of the shelf by kind and number: nothing of it is stored."""
+    """The address's query. `wear` names parts of the shelf, `dial.12,hands.7`: nothing of it is stored."""
 
     model_config = ConfigDict(extra="ignore")
     show: Show = "day"
@@ -41,7 +41,7 @@ class FaceLook(BaseModel):
     def wearing(self, kind: str, number: int | None) -> str:
         """The address's query with another part tried on, or with what the watch has."""
         worn = {**self.worn, kind: number}
-        text = ",".join(f"{key}:{n}" for key, n in worn.items() if n is not None)
+        text = ",".join(f"{key}.{n}" for key, n in worn.items() if n is not None)
         return self.address(part=kind, wear=text)
 
     def address(self, **changed: object) -> str:

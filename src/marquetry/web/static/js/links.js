@@ -14,7 +14,7 @@ const Links = {
 };
 
 document.addEventListener("click", (event) => {
-  const link = event.target.closest("a.note, a[data-live], #rail a");
+  const link = event.target.closest("a.note, a[data-live], #rail a, #garments a");
   if (!link || event.ctrlKey || event.metaKey || event.shiftKey) return;
   event.preventDefault();
   Links.choose(link);
