@@ -128,7 +128,7 @@ def test_the_finder_ranks_by_agreed_words_on_looks_alone() -> None:
         WishStep("unheard", WishState.AGREED, "of"),
     ]
     brief = Brief.of(steps)
-    assert brief.looks_wished == "white lamp room slate green"
+    assert brief.looks_wished == "white slate green"
     assert [w.topic.key for w in brief.settled] == ["colours", "lume", "straps"]
     assert [w.topic.key for w in brief.asked] == ["finishes"]
     assert len(brief.open) == len(TOPICS) - 4

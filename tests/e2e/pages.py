@@ -47,6 +47,7 @@ PAGES: dict[str, tuple[str, ...]] = {
 NO_PAGES = {
     "raw_sheet", "caliper_stream", "shelf_csv", "workshop_zip", "try_part", "part_fold", "plate_svg",
     "sheet_json", "findings_json", "photo", "pairs_csv", "face_svg", "face_to_section", "client_sheet",
+    "keys",
 }  # fmt: skip
 """Files, fragments, a stream, and addresses that lead on to a page."""
 PASSING = {"import", "work"}

@@ -34,6 +34,9 @@ def changed(browser: Chrome, before: object) -> bool:
 
 def test_a_watch_is_dressed_by_arrow_keys_alone_and_kept(browser: Chrome, address: str) -> None:
     browser.get(f"{address}/watches/1")
+    browser.find_element(By.TAG_NAME, "body").send_keys("?")
+    wait(browser, lambda b: "try the next part" in b.find_element(By.ID, "keys").text)
+    browser.find_element(By.CSS_SELECTOR, "#keys button").click()
     browser.find_element(By.TAG_NAME, "body").send_keys("v")
     wait(browser, lambda b: b.find_elements(By.ID, "garments"))
     assert worn(browser, "dial") == "Lamp-room white"

@@ -167,7 +167,7 @@ def test_a_database_from_before_there_were_briefs_is_brought_up_to_them(tmp_path
     again.close()
 
 
-@settings(max_examples=30, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=30, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(part=shelf_parts())
 def test_looks_survive_the_workshops_archive_exactly(
     tmp_path_factory: pytest.TempPathFactory, part: Part

@@ -9,6 +9,7 @@ from enum import StrEnum
 from functools import cached_property
 
 from marquetry.core.brief.topics import TOPICS, Topic
+from marquetry.core.face.wording import colours_in, word_in
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.entries import Json
 
@@ -144,19 +145,12 @@ class Brief:
 
     @property
     def looks_wished(self) -> str:
-        """Agreed words on looks, as the Finder ranks by them: single words, each once."""
-        words = " ".join(wish.in_force for wish in self.wishes if wish.topic.looks).lower()
-        plain = "".join(letter if letter.isalpha() or letter == "-" else " " for letter in words)
-        return " ".join(dict.fromkeys(word for word in plain.split() if word not in SMALL_WORDS))
-
-
-SMALL_WORDS = frozenset({
-    "a", "an", "and", "or", "the", "with", "in", "of", "on", "as", "to", "like", "for", "no", "not",
-    "all", "only", "both", "it", "its", "is", "be", "too", "very", "than", "at", "by", "by-day", "dial",
-    "hands", "hand", "case", "bezel", "insert", "ring", "strap", "glow", "glows", "glowing", "lume",
-    "colour", "colours", "finish", "one", "two",
-})  # fmt: skip
-"""Words that choose no part."""
+        """The looks that are agreed, as the Finder ranks by them: colours and finishes, each word once."""
+        found: list[str] = []
+        for wish in self.wishes:
+            if wish.topic.looks:
+                found += [*colours_in(wish.in_force), word_in("finish", wish.in_force)]
+        return " ".join(dict.fromkeys(word for words in found for word in words.split()))
 
 
 def targeted(build: Build, wish: ClientWish) -> Build:

@@ -4,6 +4,7 @@ DOOR = (
     "face",
     "seen",
     "dress",
+    "wording",
     "accord",
     "night",
     "on_wrist",

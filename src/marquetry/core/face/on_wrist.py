@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from marquetry.core.fit.checks.strap import WRIST_ASPECT, wrist_width
 from marquetry.core.fit.levels import watch_height
 from marquetry.core.fit.plausible import Plausible
+from marquetry.core.values.figures import figure
 
 USUAL_WRIST = 172.0
 """mm round, where no wrist is wished: a usual one."""
@@ -30,6 +31,14 @@ class Worn:
     gap: float
     covered: float
     is_wished: bool
+
+    @property
+    def told(self) -> str:
+        """The figures in words, for whoever looks at the drawing."""
+        whose = "as wished" if self.is_wished else "a usual one"
+        wrist = f"wrist {figure(self.circumference, 0)} mm round, {whose}"
+        strap = f"strap {figure(self.thickness, 1)} mm, gap under the bars {figure(self.gap, 1)} mm"
+        return f"To scale: {wrist}; height {figure(self.height, 1)} mm, {strap}."
 
 
 def worn(p: Plausible) -> Worn:

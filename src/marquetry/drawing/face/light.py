@@ -17,7 +17,7 @@ THROW = 0.85
 """How far a shadow falls for each mm of height: a lamp at about 50 degrees."""
 Lobes: TypeAlias = tuple[float, ...]
 LOBES: Lobes = (0.38, 0.26, 0.15, 0.07)
-RING_LOBES: Lobes = (0.34, 0.14)
+RING_LOBES: Lobes = (0.36, 0.2, 0.08)
 """Nested sectors either side of the axis that add up to the bow of light on turned metal; fewer on a ring."""
 PATTERNS = {
     "brushed along": "brush", "blasted": "blast", "textured": "texture", "woven": "weave",
@@ -78,7 +78,7 @@ def bow(  # noqa: PLR0913, PLR0917  # a ring, how strong, which way, how finely
     each = strength / len(lobes)
     for share in lobes:
         yield DividedRing(plan.centre, radius, width, 2, share, "#fff", turn, round(each, 2))
-    for share in lobes[::2]:
+    for share in lobes[: len(lobes) // 2]:
         yield DividedRing(plan.centre, radius, width, 2, share, "#000", turn + 90.0, round(each * 0.8, 2))
 
 

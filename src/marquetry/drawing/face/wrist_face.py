@@ -8,18 +8,16 @@ from marquetry.core.face.hand_shapes import Contour
 from marquetry.core.face.on_wrist import BAR_UP, Worn
 from marquetry.core.face.seen import SeenFace
 from marquetry.core.face.shade import mixed
-from marquetry.core.values.figures import figure
 from marquetry.drawing.face.face_drawing import drawn_face
 from marquetry.drawing.face.strap_face import strap_face
 from marquetry.drawing.plan import Plan
-from marquetry.drawing.scene import Cluster, Inlay, Label, Line, Mark, Paper, Scene
+from marquetry.drawing.scene import Cluster, Inlay, Line, Mark, Paper, Scene
 
-WIDTH, HEIGHT, FOOT = 154.0, 92.0, 7.0
+WIDTH, HEIGHT, FOOT = 154.0, 88.0, 3.0
 ARM_LONG = 78.0
 """How much of the forearm is drawn, mm."""
 SKIN, SKIN_LINE = "#e3c6a8", "#8d6b4d"
 END_AT = 116.0
-TYPE = 3.0
 INK = "#00000099"
 
 
@@ -28,7 +26,7 @@ def on_wrist(face: SeenFace, worn: Worn, time: str, name: str) -> Scene:
     marks = (
         Cluster(tuple(_from_above(face, worn, time)), "face"),
         Cluster(tuple(_from_the_end(face, worn)), "face"),
-        *_figures(worn),
+        *_height(worn),
     )
     return Scene(
         WIDTH, HEIGHT, f"{name}: on the wrist", "The watch on a wrist, from above and from the end.", marks
@@ -108,14 +106,8 @@ def _ellipse(centre: Paper, a: float, b: float) -> tuple[Paper, ...]:
     return tuple((x + a * math.cos(t), y + b * math.sin(t)) for t in turns)
 
 
-def _figures(worn: Worn) -> Iterator[Mark]:
-    told = "as wished" if worn.is_wished else "a usual one"
-    yield Label(
-        (2.0, 3.0), f"True to scale. Wrist {figure(worn.circumference, 0)} mm round, {told}.", "quiet", TYPE
-    )
-    told = f"Height {figure(worn.height, 1)} · strap {figure(worn.thickness, 1)}"
-    words = f"{told} · gap at the lugs {figure(worn.gap, 1)} mm"
-    yield Label((WIDTH - 2.0, 3.0), words, "quiet", TYPE, "end")
+def _height(worn: Worn) -> Iterator[Mark]:
+    """The height over the wrist as a dimension line beside the watch."""
     x, top = END_AT, FOOT + 4.0 + worn.thickness + worn.high
     side = x + worn.reach + 4.0
     yield Line(((side, top), (side, top + worn.height)), "overall-line")

@@ -60,7 +60,7 @@ def sign(visit: Visiting, form: Annotated[SignForm, Form()]) -> Response:
 @router.get("/sheet.html", name="client_sheet")
 def sheet(visit: Visiting, save: Annotated[str, Query(max_length=10)] = "") -> Response:
     """The client's sheet: one file that needs nothing but a browser."""
-    headers = {"Content-Security-Policy": SHEET_POLICY}
+    headers = {"Content-Security-Policy": f"{SHEET_POLICY}; frame-ancestors 'none'"}
     if save:
         headers |= attachment(visit.stored.build.name, "for-the-client.html")
     return Response(client_sheet(visit), media_type="text/html", headers=headers)

@@ -40,6 +40,7 @@ class ClientProposal:
     day: Scene
     night: Scene
     wrist: Scene
+    worn: str
     changes: tuple[str, ...]
 
 
@@ -111,5 +112,6 @@ def _proposal(visit: Visit, name: str, build: Build) -> ClientProposal:
         by_day(face, name),
         by_night(face, name, NIGHT_AFTER),
         on_wrist(face, sits, USUAL_TIME, name),
+        sits.told,
         tuple(told(visit.stored.build, build)),
     )

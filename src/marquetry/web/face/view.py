@@ -71,6 +71,8 @@ class FacePage:
     words: tuple[Row, ...]
     editing: Editing
     turned: tuple[tuple[str, Verdict, int, int], ...]
+    caption: str = ""
+    """What the drawing shows, where it needs words."""
     palette: tuple[str, ...] = tuple(PALETTE)
     shows: tuple[tuple[str, str], ...] = SHOWS
 
@@ -78,6 +80,11 @@ class FacePage:
     def chosen(self) -> Garment | None:
         """The part whose looks are edited, and which the arrows change."""
         return next((garment for garment in self.garments if garment.is_chosen), None)
+
+    @property
+    def is_bare(self) -> bool:
+        """Whether nothing of the watch is there that could be seen."""
+        return all(garment.part is None for garment in self.garments)
 
     @property
     def is_tried(self) -> bool:
@@ -120,6 +127,7 @@ def face_page(visit: Visit, look: FaceLook, rejected: Rejected | None = None) ->
         look_rows(Part.of(kind, build.at(kind.prefix)), rejected) if is_edited else (),
         _editing(visit, look),
         tuple(_turned(visit.report(visit.stored.build), report)),
+        worn(Plausible(build, report.rules)).told if look.show == "wrist" else "",
     )
 
 

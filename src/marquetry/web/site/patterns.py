@@ -1,4 +1,4 @@
-"""Every element of the interface in every state, on one page: for review, and a test."""
+"""Every element of the interface in every state, for review and a test; and the sheet of keys."""
 
 from fastapi import APIRouter, Request
 from starlette.responses import Response
@@ -14,6 +14,13 @@ from marquetry.web.watch.rows import Row
 
 router = APIRouter()
 
+
+@router.get("/keys", name="keys")
+def keys(request: Request) -> Response:
+    """The sheet of keys, for the page that opens it."""
+    return render(request, "site/templates/_keys.html", {})
+
+
 ROWS = (
     Row("dial.thickness", "tray", "Measured", "quantity", "0.40", "0.01", "measured", "mm", share=0.62),
     Row("dial.diameter", "tray", "Not known yet", "quantity", unit="mm", hint="Outside jaws.", missing=True),
@@ -26,6 +33,9 @@ ROWS = (
     Row(f"{SPACERS.key}.0.side", "ledger", "A choice", "choice", "dial", options=("dial", "movement")),
     Row("movement.functions", "ledger", "Names", "names", "hours, minutes", options=("hours", "minutes")),
     Row("bezel.clicks", "ledger", "A count", "count", "120"),
+    Row("dial.face.colour", "ledger", "A colour", "tint", "navy", swatch="#1c2c4c"),
+    Row("dial.face.print_colour", "ledger", "Quiet", "tint", unset="quiet: black", swatch="#1b1c1e"),
+    Row("dial.face.inner_ring", "ledger", "A plain size", "size", "6.20", unit="mm"),
     Row("crown.thread", "ledger", "Words", "text", "0.90"),
 )  # fmt: skip
 MATERIALS = (

@@ -24,6 +24,7 @@ class Editing:
     shelf: str = ""
     finder: str = ""
     assume: str = ""
+    face: str = ""
 
 
 def editing_watch(app: Starlette, page: "FitPage") -> Editing:
@@ -37,8 +38,17 @@ def editing_watch(app: Starlette, page: "FitPage") -> Editing:
     shelf = "" if page.is_trial else f"{addresses(app)('shelf')}?for={watch_id}"
     finder = str(addresses(app)("finder", watch_id=watch_id))
     assume = "" if page.is_trial else str(addresses(app)("assume_rest", watch_id=watch_id))
+    face = str(addresses(app)("face", watch_id=watch_id))
     return Editing(
-        page.watch.version, to("change_entry"), to("add_part"), to("remove_part"), card, shelf, finder, assume
+        page.watch.version,
+        to("change_entry"),
+        to("add_part"),
+        to("remove_part"),
+        card,
+        shelf,
+        finder,
+        assume,
+        face,
     )
 
 

@@ -104,6 +104,8 @@ class PartView:
     """Which part of the shelf this is, where it came from there."""
     listing: str = ""
     """The seller's text that the part keeps."""
+    seen: bool = False
+    """Whether it is a part that is seen from the front, and has looks to be chosen."""
 
     @property
     def kind(self) -> str:
@@ -256,7 +258,16 @@ def _group_view(
     part_id = linked if isinstance(linked, int) else None
     kept = text_kept(build.at(path))
     return PartView(
-        path, group.label, words, tuple(rows), tuple(inner), tuple(addable), removable, part_id, kept
+        path,
+        group.label,
+        words,
+        tuple(rows),
+        tuple(inner),
+        tuple(addable),
+        removable,
+        part_id,
+        kept,
+        group.face is not None,
     )
 
 

@@ -6,8 +6,11 @@ document.addEventListener("alpine:init", () => {
       root.dataset.theme = root.dataset.theme === "night" ? "day" : "night";
       localStorage.setItem("theme", root.dataset.theme);
     },
-    showKeys() {
-      document.getElementById("keys").showModal();
+    // Asked for once, when it is first opened: it would weigh on every page.
+    async showKeys() {
+      const keys = document.getElementById("keys");
+      if (!keys.firstElementChild) keys.innerHTML = await (await fetch(keys.dataset.from)).text();
+      keys.showModal();
     },
   }));
 });
