@@ -23,9 +23,6 @@ class WishState(StrEnum):
     CHANGED = "changed"
 
 
-TELLERS = ("workshop", "client")
-
-
 @dataclass(frozen=True, slots=True)
 class WishStep:
     """One step: what was said, by `teller`, on which day. `number` counts the steps of a workshop."""

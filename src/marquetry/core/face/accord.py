@@ -19,6 +19,8 @@ METAL_FINISHES = {
     "brushed along": "brushed", "brushed round": "brushed", "polished": "polished", "blasted": "blasted",
     "coated": "coated", "matt": "matt",
 }  # fmt: skip
+STANDS_OUT = 5.0
+"""Contrast above which a window is a hole in its dial."""
 UNEVEN = 2.0
 """Two lumes of which one is more than twice as bright as the other are seen as two."""
 
@@ -94,8 +96,10 @@ def _reading(face: SeenFace) -> Iterator[FaceNote]:
 
 
 def _window(face: SeenFace) -> Iterator[FaceNote]:
-    for window in face.dial.windows if face.dial else ():
-        if contrast(window.disc, face.dial.coat.colour) > 5.0:  # type: ignore[union-attr]  # noqa: PLR2004  # it has a window
+    if not face.dial:
+        return
+    for window in face.dial.windows:
+        if contrast(window.disc, face.dial.coat.colour) > STANDS_OUT:
             yield FaceNote(
                 ("calendar_disc", "dial"),
                 f"The {window.name} disc stands out from the dial: a disc in the dial's colour would not.",

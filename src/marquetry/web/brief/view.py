@@ -1,21 +1,18 @@
 """The brief's page: what is settled, asked and open, the face, pictures, sign-off, what came after."""
 
-from collections import Counter
 from dataclasses import dataclass
 from datetime import UTC, date, datetime
 
 from marquetry.core.brief.answer import ClientAnswer, Reply
 from marquetry.core.brief.since_signed import PartSince, SinceSigned, since_signed
-from marquetry.core.brief.topics import TOPIC_BY_KEY
 from marquetry.core.brief.wish import Brief, ClientWish, SignOff, WishState, WishStep, in_sheet
 from marquetry.core.face.face import seen_face
 from marquetry.core.values.errors import MarquetryError, NotFoundError
 from marquetry.core.values.money import Money
 from marquetry.drawing.face.face_scene import small_face
 from marquetry.drawing.scene import Scene
-from marquetry.store import briefs, photos, pieces, shelf, variants
+from marquetry.store import briefs, photos, pieces, shelf
 from marquetry.store.photos import Photo
-from marquetry.store.variants import Variant
 from marquetry.store.watches import StoredWatch
 from marquetry.web.watch.visit import Visit
 from marquetry.web.watch.way import WayThrough
@@ -77,7 +74,6 @@ class BriefPage:
     since: SinceSigned | None
     touched: tuple[Touched, ...]
     days_left: int | None
-    variants: tuple[str, ...]
     picture_fault: str = ""
 
 
@@ -93,7 +89,6 @@ def brief_page(visit: Visit, refused: RefusedWish | None = None, picture_fault: 
     since = None
     if brief.signed:
         since = since_signed(briefs.signed_build(connection, stored.id, brief.signed), stored.build, brief)
-    held = (found for found in variants.variants_or_faults(connection, stored.id))
     return BriefPage(
         stored,
         visit.way("brief"),
@@ -108,7 +103,6 @@ def brief_page(visit: Visit, refused: RefusedWish | None = None, picture_fault: 
         since,
         tuple(_touched(visit, part) for part in since.parts if part.is_other) if since else (),
         _days_left(brief),
-        tuple(found.name for found in held if isinstance(found, Variant)),
         picture_fault,
     )
 
@@ -179,12 +173,3 @@ def _reply_line(wish: ClientWish, reply: Reply) -> ReplyLine:
     if not step.value:
         return ReplyLine(reply, wish.told, None, "Nothing was proposed that this could be a yes to.")
     return ReplyLine(reply, wish.told, step, "")
-
-
-def state_counts(brief: Brief) -> str:
-    """How far the brief is, for the way through the watch."""
-    if brief.signed:
-        return "signed"
-    counts = Counter(wish.state for wish in brief.wishes)
-    waiting = counts[WishState.PROPOSED] + counts[WishState.CHANGED]
-    return f"{counts[WishState.AGREED]} of {len(TOPIC_BY_KEY)}" + (f", {waiting} asked" if waiting else "")

@@ -8,10 +8,10 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from marquetry.core.face.night import LONGEST
 from marquetry.drawing.sheet import USUAL_TIME
+from marquetry.web.site.deps import TIME
 
 Show = Literal["day", "night", "wrist"]
 SHOWS: tuple[tuple[Show, str], ...] = (("day", "By day"), ("night", "By night"), ("wrist", "On the wrist"))
-TIME = re.compile(r"([01]?\d|2[0-3]):[0-5]?\d(:[0-5]?\d)?")
 WORN = re.compile(r"([a-z_]{1,30})\.(\d{1,12})")
 MOST_WORN = 12
 

@@ -16,6 +16,8 @@ from marquetry.core.sheet.usual_build import usual_build
 from marquetry.drawing.caliper_drawing import caliper_drawing
 from marquetry.drawing.face.part_face import part_face
 from marquetry.drawing.part_thumb import part_thumb
+from marquetry.drawing.scene import Scene
+from marquetry.drawing.svg import SMALL
 from marquetry.store.shelf import sheet_text
 from marquetry.web.site.drawn import drawn
 
@@ -28,13 +30,24 @@ Sign = Callable[[Kind], Markup]
 
 @lru_cache(maxsize=4)
 def thumbs(model: Model) -> Thumb:
-    """Draws parts small; a drawing is kept as long as the part does not change."""
+    """Draws parts small: as they look, where they are chosen by that, else in section."""
     rules = model.rules()
+    return _kept(model, lambda part: part_face(part, rules) or part_thumb(part, rules))
+
+
+@lru_cache(maxsize=4)
+def face_thumbs(model: Model) -> Thumb:
+    """Draws parts small as they look from the front, whatever their kind; nothing where that is not seen."""
+    rules = model.rules()
+    return _kept(model, lambda part: part_face(part, rules, all_kinds=True))
+
+
+def _kept(model: Model, draw: Callable[[Part], Scene | None]) -> Thumb:
+    """A drawer of parts that keeps a drawing as long as the part does not change."""
 
     @lru_cache(maxsize=2048)
     def thumb(kind: str, document: str) -> Markup:
-        part = Part.of(model.anatomy.kind(kind), json.loads(document))
-        return drawn(part_face(part, rules) or part_thumb(part, rules), "thumb")
+        return drawn(draw(Part.of(model.anatomy.kind(kind), json.loads(document))), SMALL)
 
     return lambda part: thumb(part.kind.key, sheet_text(part.document))
 
@@ -53,18 +66,6 @@ def emblems(model: Model, reports: "Reports") -> Emblem:
         return reports.thumb(build, reports.on(build, model.rules_of(build)))
 
     return emblem
-
-
-def face_thumbs(model: Model) -> Thumb:
-    """Draws parts small as they look from the front, whatever their kind; nothing where that is not seen."""
-    rules = model.rules()
-
-    @lru_cache(maxsize=2048)
-    def thumb(kind: str, document: str) -> Markup:
-        part = Part.of(model.anatomy.kind(kind), json.loads(document))
-        return drawn(part_face(part, rules, all_kinds=True), "thumb")
-
-    return lambda part: thumb(part.kind.key, sheet_text(part.document))
 
 
 def signs(model: Model) -> Sign:

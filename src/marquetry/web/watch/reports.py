@@ -2,7 +2,9 @@
 
 import json
 from collections import OrderedDict
+from collections.abc import Callable
 from threading import Lock
+from typing import TypeAlias
 
 from markupsafe import Markup
 
@@ -17,6 +19,7 @@ from marquetry.drawing.svg import SMALL
 from marquetry.web.site.drawn import drawn
 
 MOST_KEPT = 160
+Drawings: TypeAlias = OrderedDict[int, tuple[Report, Markup]]
 
 
 class Reports:
@@ -24,30 +27,17 @@ class Reports:
 
     def __init__(self) -> None:
         self._held: OrderedDict[str, Report] = OrderedDict()
-        self._thumbs: OrderedDict[int, tuple[Report, Markup]] = OrderedDict()
-        self._faces: OrderedDict[int, tuple[Report, Markup]] = OrderedDict()
+        self._thumbs: Drawings = OrderedDict()
+        self._faces: Drawings = OrderedDict()
         self._guard = Lock()
 
     def thumb(self, build: Build, report: Report) -> Markup:
         """The section alone and small, drawn once for each report; its hatches come with the page."""
-        known = self._thumbs.get(id(report))
-        if known is None or known[0] is not report:
-            scene = section_thumb(lay_out(build, report), build.name)
-            known = (report, drawn(scene))
-            self._thumbs[id(report)] = known
-            while len(self._thumbs) > MOST_KEPT:
-                self._thumbs.popitem(last=False)
-        return known[1]
+        return _once(self._thumbs, report, lambda: drawn(section_thumb(lay_out(build, report), build.name)))
 
     def face(self, build: Build, report: Report) -> Markup:
         """The watch small from the front, drawn once for each report; its lights come with the page."""
-        known = self._faces.get(id(report))
-        if known is None or known[0] is not report:
-            known = (report, drawn(small_face(seen_face(build, report)), SMALL))
-            self._faces[id(report)] = known
-            while len(self._faces) > MOST_KEPT:
-                self._faces.popitem(last=False)
-        return known[1]
+        return _once(self._faces, report, lambda: drawn(small_face(seen_face(build, report)), SMALL))
 
     def on(self, build: Build, rules: Rules, like: Report | None = None) -> Report:
         """The report on a build, run once; SheetError where one of the rules cannot be read.
@@ -65,3 +55,13 @@ class Reports:
             while len(self._held) > MOST_KEPT:
                 self._held.popitem(last=False)
         return report
+
+
+def _once(kept: Drawings, report: Report, draw: Callable[[], Markup]) -> Markup:
+    """The drawing kept for this very report, drawn now where there is none; the oldest are forgotten."""
+    known = kept.get(id(report))
+    if known is None or known[0] is not report:
+        known = kept[id(report)] = (report, draw())
+        while len(kept) > MOST_KEPT:
+            kept.popitem(last=False)
+    return known[1]
