@@ -97,6 +97,14 @@ def test_a_wish_goes_its_way(acts: tuple[str, ...], state: str, value: str, in_f
     assert len(wish.steps) == len(acts), "nothing said is forgotten"
 
 
+@given(st.lists(st.sampled_from(["14", "13", "+", "-", ""]), min_size=1, max_size=8))
+def test_what_was_said_last_can_be_taken_back(acts: list[str]) -> None:
+    before, after = through(*acts[:-1]), through(*acts)
+    again = ClientWish(after.topic, (*after.steps, *after.take_back()))
+    assert (again.state, again.value, again.in_force) == (before.state, before.value, before.in_force)
+    assert again.steps[: len(acts)] == after.steps, "and stays on record"
+
+
 @pytest.mark.parametrize(
     ("topic", "value", "target"),
     [

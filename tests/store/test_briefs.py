@@ -52,6 +52,22 @@ def test_what_is_agreed_reaches_the_sheet_in_one_version_and_can_be_undone(conne
     assert target(connection) == {"max_height_mm": 13.0, "wrist_circumference_mm": 172.0}
 
 
+def test_taking_back_reaches_the_sheet_and_leaves_alone_what_was_never_agreed(connection: Connection) -> None:
+    for each in (step("height", "14"), step("height", "13", WishState.CHANGED), step("height", "13")):
+        briefs.take_steps(connection, 1, [each])
+    assert target(connection) == {"max_height_mm": 13.0}
+    briefs.take_steps(connection, 1, briefs.brief_of(connection, 1).wish("height").take_back())
+    wish = briefs.brief_of(connection, 1).wish("height")
+    assert (wish.state, wish.value, wish.in_force) == (WishState.CHANGED, "13", "14")
+    assert target(connection) == {"max_height_mm": 14.0}
+    stored = watches.watch(connection, 1)
+    own = stored.build.with_target({"max_height_mm": 14.0, "max_diameter_mm": 40.0})
+    watches.save(connection, 1, stored.version, own, "wished by the workshop")
+    briefs.take_steps(connection, 1, [step("diameter", "39", WishState.PROPOSED)])
+    briefs.take_steps(connection, 1, [step("diameter", "", WishState.OPEN)])
+    assert target(connection) == {"max_height_mm": 14.0, "max_diameter_mm": 40.0}
+
+
 def test_whoever_looked_at_an_older_brief_changes_nothing(connection: Connection) -> None:
     seen = briefs.last_step(connection, 1)
     briefs.take_steps(connection, 1, [step("height", "13")], seen)

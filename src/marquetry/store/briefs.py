@@ -49,9 +49,10 @@ def take_steps(
         newest = last_step(connection, watch_id)
         if seen is not None and seen != newest:
             raise StaleVersionError(seen, newest, "brief")
+        before = brief_of(connection, watch_id)
         for step in steps:
             _add(connection, watch_id, step)
-        _retarget(connection, watch_id, [step.topic for step in steps])
+        _retarget(connection, watch_id, before, [step.topic for step in steps])
 
 
 def add_history(connection: Connection, watch_id: int, step: WishStep) -> None:
@@ -68,12 +69,13 @@ def _add(connection: Connection, watch_id: int, step: WishStep) -> None:
     )  # fmt: skip
 
 
-def _retarget(connection: Connection, watch_id: int, topics: Sequence[str]) -> None:
-    """Bring what is in force of these topics into the sheet; a wish that only waits changes nothing there."""
+def _retarget(connection: Connection, watch_id: int, before: Brief, topics: Sequence[str]) -> None:
+    """Bring what came in force, or went out of it, into the sheet; what only waits changes nothing there."""
     brief, stored = brief_of(connection, watch_id), watches.watch(connection, watch_id)
     build, moved = stored.build, []
-    for wish in (brief.wish(key) for key in dict.fromkeys(topics)):
-        if wish.state in {WishState.AGREED, WishState.OPEN}:
+    for key in dict.fromkeys(topics):
+        wish = brief.wish(key)
+        if wish.state is WishState.AGREED or wish.in_force != before.wish(key).in_force:
             after = targeted(build, wish)
             if after != build:
                 moved.append(_change(wish))
@@ -83,7 +85,8 @@ def _retarget(connection: Connection, watch_id: int, topics: Sequence[str]) -> N
 
 
 def _change(wish: ClientWish) -> str:
-    return f"agreed: {wish.topic.label} {wish.told}" if wish.in_force else f"open again: {wish.topic.label}"
+    told = wish.topic.told(wish.in_force)
+    return f"agreed: {wish.topic.label} {told}" if wish.in_force else f"open again: {wish.topic.label}"
 
 
 def sign(  # noqa: PLR0913, PLR0917  # one argument a column

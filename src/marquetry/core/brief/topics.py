@@ -125,6 +125,7 @@ TOPICS = (
     Topic("other", "Anything else", "What else matters?"),
 )
 """In the order in which they are talked over."""
+FINISHES = "finishes"
 CHOICE = "choice"
 """Among the proposals: asked beside them, where there are several."""
 TOPIC_BY_KEY = {topic.key: topic for topic in TOPICS}

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from functools import cached_property
 
-from marquetry.core.brief.topics import TOPICS, Topic
+from marquetry.core.brief.topics import FINISHES, TOPICS, Topic
 from marquetry.core.face.wording import colours_in, word_in
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.entries import Json
@@ -21,6 +21,9 @@ class WishState(StrEnum):
     PROPOSED = "proposed"
     AGREED = "agreed"
     CHANGED = "changed"
+
+
+TAKEN_BACK = "taken back"
 
 
 @dataclass(frozen=True, slots=True)
@@ -86,6 +89,18 @@ class ClientWish:
         """Agree to what is said now."""
         return WishStep(self.topic.key, WishState.AGREED, self.value, words, teller)
 
+    def take_back(self, teller: str = "workshop") -> tuple[WishStep, ...]:
+        """The steps that make the wish what it was before its last one; what was said stays on record."""
+        before = ClientWish(self.topic, self.steps[:-1])
+        steps: list[WishStep] = []
+        if before.in_force != self.in_force:
+            state = WishState.AGREED if before.in_force else WishState.OPEN
+            steps.append(WishStep(self.topic.key, state, before.in_force, TAKEN_BACK, teller))
+        now = steps[-1] if steps else self.last
+        if now and (now.state, now.value) != (before.state, before.value):
+            steps.append(WishStep(self.topic.key, before.state, before.value, TAKEN_BACK, teller))
+        return tuple(steps)
+
 
 @dataclass(frozen=True, slots=True)
 class SignOff:
@@ -146,7 +161,9 @@ class Brief:
         found: list[str] = []
         for wish in self.wishes:
             if wish.topic.looks:
-                found += [*colours_in(wish.in_force), word_in("finish", wish.in_force)]
+                found += colours_in(wish.in_force)
+            if wish.topic.key == FINISHES:
+                found.append(word_in("finish", wish.in_force))
         return " ".join(dict.fromkeys(word for words in found for word in words.split()))
 
 

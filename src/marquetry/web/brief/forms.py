@@ -18,7 +18,7 @@ class WishForm(BaseModel):
     model_config = ConfigDict(extra="ignore")
     seen: Annotated[int, Field(ge=0)]
     topic: Annotated[str, Field(max_length=40)]
-    act: Literal["propose", "agree", "open", "settle"] = "propose"
+    act: Literal["propose", "agree", "open", "settle", "back"] = "propose"
     """`settle` proposes and agrees in one: what was said over the table."""
     value: WishWords = ""
     words: WishWords = ""
@@ -31,6 +31,8 @@ class WishForm(BaseModel):
         wish = brief.wish(self.topic)
         if self.act == "open":
             return [WishStep(self.topic, WishState.OPEN, "", self.words, self.teller)]
+        if self.act == "back":
+            return list(wish.take_back(self.teller))
         if self.act == "agree":
             return [wish.agree(self.words, self.teller)] if wish.value else []
         proposed = wish.propose(self.value, self.words, self.teller)
