@@ -1,8 +1,11 @@
 """Every page at the four sizes people have: nothing sideways, one line of head, letters that can be read."""
 
+from collections.abc import Iterator
+
 import pytest
 from selenium.webdriver import Chrome
 
+from tests.e2e.conftest import serve
 from tests.e2e.pages import FOUND, PAGES
 
 LEAST_PX = 12.0
@@ -28,22 +31,39 @@ return least;
 """Height of the smallest letters that are seen, in px on the screen, drawings' own scale included."""
 
 
-@pytest.mark.parametrize(("width", "height"), [(1280, 800), (1024, 768), (820, 1180), (390, 844)])
-def test_every_page_fits_the_screen_and_can_be_read(
-    browser: Chrome, address: str, width: int, height: int
-) -> None:
+SIZES = ((1280, 800), (1024, 768), (820, 1180), (390, 844))
+
+
+def resized(browser: Chrome, width: int, height: int) -> None:
     size = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False}
     browser.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", size)
-    try:
-        for page in (shown for pages in PAGES.values() for shown in pages if shown != FOUND):
-            browser.get(address + page)
+
+
+@pytest.mark.parametrize("route", [route for route, pages in PAGES.items() if FOUND not in pages])
+def test_every_page_fits_the_screen_and_can_be_read(sized: tuple[Chrome, str], route: str) -> None:
+    browser, address = sized
+    for page in PAGES[route]:
+        browser.get(address + page)
+        for width, height in SIZES:
+            resized(browser, width, height)
             sideways = browser.execute_script("return document.documentElement.scrollWidth - innerWidth")
-            assert sideways <= 0, page
+            assert sideways <= 0, (page, width)
             smallest, words = browser.execute_script(SMALLEST)
-            assert smallest > LEAST_PX - 0.05, (page, words)
+            assert smallest > LEAST_PX - 0.05, (page, width, words)
             if width >= 1024:
                 head = browser.execute_script("return document.querySelector('.head').offsetHeight")
-                assert head < HEAD_PX, page
-    finally:
-        usual = {"width": 1280, "height": 800, "deviceScaleFactor": 1, "mobile": False}
-        browser.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", usual)
+                assert head < HEAD_PX, (page, width)
+    resized(browser, *SIZES[0])
+
+
+@pytest.fixture(scope="module")
+def sized(driver: Chrome, tmp_path_factory: pytest.TempPathFactory) -> Iterator[tuple[Chrome, str]]:
+    """The driver and one workshop that is only looked at; afterwards the screen is as others expect it."""
+    process, address = serve(tmp_path_factory.mktemp("sized") / "demo.sqlite3")
+    driver.get_log("browser")  # type: ignore[no-untyped-call]  # selenium's own
+    yield driver, address
+    assert driver.get_log("browser") == []  # type: ignore[no-untyped-call]  # as above
+    resized(driver, *SIZES[0])
+    driver.get("about:blank")
+    process.terminate()
+    process.wait(10)

@@ -162,6 +162,13 @@ def checked(client: TestClient) -> str:
 
 def test_a_wish_is_proposed_agreed_changed_and_checked(client: TestClient) -> None:
     assert stands(client, "diameter") == "open Diameter, at most"
+    first = client.post(
+        "/watches/3/brief/wishes", data={"seen": "0", "topic": "whom", "act": "propose", "value": "me"}
+    )
+    assert first.url.params["open"] == "occasion", "a new brief is typed through from wish to wish"
+    assert parsed(first.text).xpath("//details[@open]//input[@autofocus]/ancestor::details/@id") == [
+        "wish-occasion"
+    ]
     wish(client, "diameter", "propose", "39,5 mm", words="it must go under a cuff")
     assert "proposed Diameter, at most 39.5 mm" in stands(client, "diameter")
     assert checked(client) == "skipped"

@@ -17,7 +17,7 @@ TRACK_IN = 0.7
 """How far a minute track reaches inwards, mm."""
 MARKER_SHARE = 0.2
 """Length of a marker as a share of the dial's radius, where nothing is told."""
-WIDTHS = {"baton": 0.075, "dot": 0.1, "triangle": 0.14, "numerals": 0.2, "roman": 0.2}
+WIDTHS = {"baton": 0.052, "dot": 0.1, "triangle": 0.14, "numerals": 0.2, "roman": 0.2}
 APPLIED = 0.3
 """How high applied markers usually stand, mm."""
 SHOWN = {"date": "28", "day": "FRI"}

@@ -118,11 +118,13 @@ class Dress:
         return value
 
     def quiet(self) -> tuple[str, ...]:
-        """The parts of which nothing at all is told, in the order they were asked for."""
+        """The parts that are there and of which nothing at all is told, in the order they were asked for."""
         by_part: dict[str, set[Origin]] = {}
         for path, origin in self.origins.items():
             by_part.setdefault(path.partition(".")[0], set()).add(origin)
-        return tuple(part for part, origins in by_part.items() if origins == {Origin.QUIET})
+        return tuple(
+            part for part, origins in by_part.items() if origins == {Origin.QUIET} and self.build.has(part)
+        )
 
 
 def _path(part: str, key: str, below: str) -> str:

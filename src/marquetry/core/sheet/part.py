@@ -78,6 +78,11 @@ class Part:
         """Every word that is chosen of how it looks from the front: colours, finishes, shapes."""
         return tuple(_words_in(self.document.get(FACE)))
 
+    @property
+    def is_unseen(self) -> bool:
+        """Whether it is a part that is seen from the front, and nothing is told of how it looks."""
+        return self.kind.face is not None and not (self.face_words() or self.in_words())
+
     def in_words(self) -> str:
         """How it looks in one line: lume is told by what it is, the rest by its words alone."""
         lume = {look.key: look.label.removeprefix("Lume, ") for look in LUME}

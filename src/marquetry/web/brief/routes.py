@@ -11,7 +11,7 @@ from marquetry.core.values.errors import DimensionError, SheetError
 from marquetry.store import briefs, photos
 from marquetry.web.brief.forms import AnswerForm, SignForm, WishForm
 from marquetry.web.brief.sheet import SHEET_POLICY, client_sheet
-from marquetry.web.brief.view import RefusedWish, brief_page, reply_lines
+from marquetry.web.brief.view import RefusedWish, brief_page, next_open, reply_lines
 from marquetry.web.shelf.parts import MOST_READ
 from marquetry.web.site.pages import render
 from marquetry.web.watch.downloads import attachment
@@ -20,8 +20,10 @@ from marquetry.web.watch.visit import Visit, Visiting
 router = APIRouter(prefix="/watches/{watch_id}/brief")
 
 
-def _page(visit: Visit, refused: RefusedWish | None = None, picture_fault: str = "") -> Response:
-    page = brief_page(visit, refused, picture_fault)
+def _page(
+    visit: Visit, refused: RefusedWish | None = None, picture_fault: str = "", opened: str = ""
+) -> Response:
+    page = brief_page(visit, refused, picture_fault, opened)
     status = 422 if refused or picture_fault else 200
     return render(visit.request, "brief/templates/brief.html", {"page": page}, status)
 
@@ -32,9 +34,9 @@ def _back(visit: Visit, anchor: str = "") -> Response:
 
 
 @router.get("", name="brief")
-def show(visit: Visiting) -> Response:
-    """What is wanted: settled, asked, open."""
-    return _page(visit)
+def show(visit: Visiting, opened: Annotated[str, Query(alias="open", max_length=40)] = "") -> Response:
+    """What is wanted: settled, asked, open; one wish may be unfolded, ready to be typed into."""
+    return _page(visit, opened=opened)
 
 
 @router.post("/wishes", name="take_wish")
@@ -46,7 +48,8 @@ def take_wish(visit: Visiting, form: Annotated[WishForm, Form()]) -> Response:
     except (DimensionError, SheetError) as error:
         return _page(visit, RefusedWish(form.topic, form.value, form.words, str(error)))
     briefs.take_steps(visit.connection, visit.stored.id, steps, form.seen)
-    return _back(visit, f"#wish-{form.topic}")
+    following = next_open(brief, form.topic) if form.act in {"propose", "settle"} else ""
+    return _back(visit, f"?open={following}#wish-{following}" if following else f"#wish-{form.topic}")
 
 
 @router.post("/signed", name="sign_brief")

@@ -36,6 +36,7 @@ class WishLine:
     typed: str
     aside: str
     refused: RefusedWish | None
+    opened: bool
 
     @property
     def mark(self) -> str:
@@ -77,11 +78,13 @@ class BriefPage:
     picture_fault: str = ""
 
 
-def brief_page(visit: Visit, refused: RefusedWish | None = None, picture_fault: str = "") -> BriefPage:
-    """Compute the page."""
+def brief_page(
+    visit: Visit, refused: RefusedWish | None = None, picture_fault: str = "", opened: str = ""
+) -> BriefPage:
+    """Compute the page; `opened` is the wish that stands unfolded."""
     connection, stored = visit.connection, visit.stored
     brief = briefs.brief_of(connection, stored.id)
-    lines = {wish.topic.key: _line(visit, wish, refused) for wish in brief.wishes}
+    lines = {wish.topic.key: _line(visit, wish, refused, opened) for wish in brief.wishes}
 
     def those(wishes: tuple[ClientWish, ...]) -> tuple[WishLine, ...]:
         return tuple(lines[wish.topic.key] for wish in wishes)
@@ -107,14 +110,23 @@ def brief_page(visit: Visit, refused: RefusedWish | None = None, picture_fault: 
     )
 
 
-def _line(visit: Visit, wish: ClientWish, refused: RefusedWish | None) -> WishLine:
+def _line(visit: Visit, wish: ClientWish, refused: RefusedWish | None, opened: str) -> WishLine:
     mine = refused if refused and refused.topic == wish.topic.key else None
     kept = in_sheet(visit.stored.build, wish.topic)
     aside = ""
     if kept and kept != wish.in_force:
         aside = f"The sheet has {wish.topic.told(kept)}, which nobody agreed to."
     typed = mine.value if mine else wish.value or (kept if wish.state is WishState.OPEN else "")
-    return WishLine(wish, typed, aside, mine)
+    return WishLine(wish, typed, aside, mine, mine is not None or wish.topic.key == opened)
+
+
+def next_open(brief: Brief, after: str) -> str:
+    """The next wish nobody said anything of, where this one was open too: a new brief is typed through."""
+    keys = [wish.topic.key for wish in brief.wishes]
+    if brief.wish(after).state is not WishState.OPEN:
+        return ""
+    following = (wish for wish in brief.wishes[keys.index(after) + 1 :] if wish.state is WishState.OPEN)
+    return next((wish.topic.key for wish in following), "")
 
 
 def _days_left(brief: Brief) -> int | None:
