@@ -6,7 +6,6 @@ import sys
 from collections.abc import Callable
 from pathlib import Path
 
-import pytest
 from selenium.common.exceptions import StaleElementReferenceException
 from selenium.webdriver import Chrome
 from selenium.webdriver.common.action_chains import ActionChains
@@ -16,9 +15,6 @@ from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.wait import WebDriverWait
 
 from tests.e2e.conftest import serve
-from tests.e2e.pages import FOUND, PAGES
-
-AXE = Path(__file__).parents[2] / "node_modules" / "axe-core" / "axe.min.js"
 
 
 def wait(browser: Chrome, until: Callable[[Chrome], object]) -> None:
@@ -243,40 +239,6 @@ def test_letting_go_of_a_slider_keeps_the_last_position(browser: Chrome, address
     grafted = drawn(browser)
     browser.refresh()
     assert grafted == drawn(browser), "what was put over the old drawing is what the server draws"
-
-
-def visit(browser: Chrome, address: str, page: str) -> None:
-    """Open a page; a search is begun by its form, never by an address."""
-    if page != FOUND:
-        browser.get(address + page)
-        return
-    browser.get(f"{address}/watches/2/finder?slots=strap&unmeasured=true")
-    browser.find_element(By.XPATH, "//button[.='Find']").click()
-    wait(browser, lambda b: b.find_elements(By.CSS_SELECTOR, "#work[data-over]"))
-
-
-@pytest.mark.parametrize("theme", ["day", "night"])
-def test_no_page_has_a_serious_accessibility_fault(browser: Chrome, address: str, theme: str) -> None:
-    # Night differs from day in its colours only: there the rule about them suffices.
-    tags = {"type": "tag", "values": ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]}
-    rules = tags if theme == "day" else {"type": "rule", "values": ["color-contrast"]}
-    browser.get(address)
-    browser.execute_script("localStorage.setItem('theme', arguments[0])", theme)
-    for page in (address_of for addresses in PAGES.values() for address_of in addresses):
-        visit(browser, address, page)
-        assert browser.execute_script("return document.documentElement.dataset.theme") == theme
-        browser.execute_script("for (const part of document.querySelectorAll('details')) part.open = true")
-        browser.execute_script(AXE.read_text("utf-8"))
-        found = browser.execute_async_script(
-            "const done = arguments[1]; axe.run(document, {runOnly: arguments[0]}).then(done)", rules
-        )
-        faults = [
-            (v["id"], v["nodes"][0]["html"][:160], len(v["nodes"]))
-            for v in found["violations"]
-            if v["impact"] in {"serious", "critical"}
-        ]
-        assert faults == [], page
-    browser.execute_script("localStorage.clear()")
 
 
 def test_what_was_acknowledged_survives_a_kill(browser: Chrome, tmp_path: Path) -> None:

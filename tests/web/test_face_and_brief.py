@@ -110,13 +110,15 @@ def test_looks_are_edited_beside_the_face(client: TestClient) -> None:
     edit(2, "dial.face.finish", "sunray")
     assert sheet(client)["parts"]["dial"]["face"]["finish"] == "sunray"
     assert sheet(client)["parts"]["dial"]["finish"] == "enamel-like", "the builder's words stay"
-    refused = edit(3, "dial.face.inner_ring", "wide")
+    assert "no colour is known by it" in edit(3, "dial.face.print_colour", "plaid").text
+    edit(4, "dial.face.print_colour", "navy")
+    refused = edit(5, "dial.face.inner_ring", "wide")
     assert "a number in mm" in text(parsed(f"<div>{refused.text}</div>"))
     assert 'value="wide"' in refused.text
-    client.post(f"{FACE}/things{query}", data={"version": "3", "path": "dial.face.markers.-"})
+    client.post(f"{FACE}/things{query}", data={"version": "5", "path": "dial.face.markers.-"})
     assert len(sheet(client)["parts"]["dial"]["face"]["markers"]) == 3
-    client.post(f"{FACE}/things/removed{query}", data={"version": "4", "path": "dial.face.markers.2"})
-    edit(5, "dial.face.finish", "")
+    client.post(f"{FACE}/things/removed{query}", data={"version": "6", "path": "dial.face.markers.2"})
+    edit(7, "dial.face.finish", "")
     told = shown(client, FACE + query).xpath("//form[.//input[@value='dial.face.finish']]//option[1]")
     assert text(told[0]) == "read: enamel", "what nobody chose says where it comes from"
 

@@ -70,6 +70,10 @@ class Circle:
     radius: float
 
 
+InlayEdge: TypeAlias = tuple[Paper, ...] | Circle
+"""An outline of an inlay: corners in their order, or a circle."""
+
+
 @dataclass(frozen=True, slots=True)
 class Inlay:
     """A face in a colour of its own, whatever the page's theme: `paint` is #rrggbb or one of the lights.
@@ -77,7 +81,7 @@ class Inlay:
     Where outlines lie within each other, every second one is an opening. `line` is its edge's colour.
     """
 
-    outlines: tuple["tuple[Paper, ...] | Circle", ...]
+    outlines: tuple[InlayEdge, ...]
     paint: str
     opacity: float = 1.0
     line: str = ""

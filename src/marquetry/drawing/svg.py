@@ -14,11 +14,11 @@ from marquetry.drawing.scene import (
     DividedRing,
     Dot,
     Inlay,
+    InlayEdge,
     Label,
     Lettering,
     Line,
     Mark,
-    Paper,
     Scene,
 )
 
@@ -194,7 +194,7 @@ class _Writer:
         edge = f' stroke="{inlay.line}" stroke-width="{self._number(inlay.line_width)}"' if inlay.line else ""
         return f'<path d="{path}" fill="{inlay.paint}"{_opacity(inlay.opacity)}{edge}/>'
 
-    def _outline(self, outline: tuple[Paper, ...] | Circle) -> str:
+    def _outline(self, outline: InlayEdge) -> str:
         if isinstance(outline, Circle):
             (x, y), r = outline.centre, self._number(outline.radius)
             left, across = self._number(x - outline.radius), self._number(2 * outline.radius)

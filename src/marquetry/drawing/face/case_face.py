@@ -9,7 +9,7 @@ from marquetry.core.face.seen import SeenCase, SeenCrown, SeenFace, SeenRing, Se
 from marquetry.core.face.shade import mixed
 from marquetry.drawing.face.light import DULL, PATTERNS, band, laid, round_, surface
 from marquetry.drawing.plan import Plan
-from marquetry.drawing.scene import Circle, DividedRing, Inlay, Lettering, Mark, Paper
+from marquetry.drawing.scene import DividedRing, Inlay, InlayEdge, Lettering, Mark
 
 TEETH = {"coin": (120, 0.5, 0.5), "fluted": (60, 0.55, 0.7), "notched": (24, 0.62, 0.9)}
 """Of each edge: how many, what share is cut, how deep it is seen in mm."""
@@ -54,7 +54,7 @@ def _bars(plan: Plan, case: SeenCase) -> Iterator[Mark]:
         yield Inlay((bar,), "url(#li-tube-up)")
 
 
-def _body(plan: Plan, case: SeenCase, radius: float) -> tuple[Paper, ...] | Circle:
+def _body(plan: Plan, case: SeenCase, radius: float) -> InlayEdge:
     return round_(plan, radius) if case.outline == "round" else laid(plan, body(case.outline, radius))
 
 
@@ -160,7 +160,7 @@ def printed_scale(plan: Plan, ring: SeenScale, ink: str, *, fine: bool = True) -
         yield ticks(12, 0.03, 0.9)
 
 
-def pip(plan: Plan, ring: SeenScale) -> Iterator[tuple[Paper, ...] | Circle]:
+def pip(plan: Plan, ring: SeenScale) -> Iterator[InlayEdge]:
     """The mark at twelve."""
     inner, outer = ring.inner + 0.45, ring.outer - 0.45
     half = 0.34 * (outer - inner)

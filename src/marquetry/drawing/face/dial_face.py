@@ -9,7 +9,7 @@ from marquetry.core.face.seen import SeenDial, SeenMarker, SeenWindow
 from marquetry.core.face.shade import mixed
 from marquetry.drawing.face.light import LIGHT_FROM, Facets, disc, facing, laid, round_, shadow_of
 from marquetry.drawing.plan import Plan
-from marquetry.drawing.scene import Circle, DividedRing, Inlay, Lettering, Mark, Paper
+from marquetry.drawing.scene import Circle, DividedRing, Inlay, InlayEdge, Lettering, Mark, Paper
 
 SLOPE = 0.75
 """How steep the facets of an applied marker are."""
@@ -53,7 +53,7 @@ def track(plan: Plan, dial: SeenDial, *, fine: bool = True) -> Iterator[Mark]:
 
 def markers(plan: Plan, found: tuple[SeenMarker, ...], *, fine: bool = True) -> Iterator[Mark]:
     """All markers: shadows first, then facets, then lume."""
-    shadows: list[tuple[Paper, ...] | Circle] = []
+    shadows: list[InlayEdge] = []
     facets, tops = Facets(), Facets()
     for marker in found:
         if marker.words:
@@ -102,7 +102,7 @@ def _centre(marker: SeenMarker) -> FacePoint:
     return middle * math.sin(angle), middle * math.cos(angle)
 
 
-def flat_marker(plan: Plan, marker: SeenMarker, by: FacePoint = (0.0, 0.0)) -> tuple[Paper, ...] | Circle:
+def flat_marker(plan: Plan, marker: SeenMarker, by: FacePoint = (0.0, 0.0)) -> InlayEdge:
     """The marker on paper, moved by (across, up) mm as its shadow is."""
     if marker.shape == "dot":
         x, y = _centre(marker)
@@ -207,7 +207,7 @@ def _window(plan: Plan, window: SeenWindow, dial: SeenDial) -> Iterator[Mark]:
     yield Inlay((opening, shade), "#000", 0.3)
 
 
-def _box(plan: Plan, at: Paper, half: FacePoint, window: SeenWindow) -> tuple[Paper, ...] | Circle:
+def _box(plan: Plan, at: Paper, half: FacePoint, window: SeenWindow) -> InlayEdge:
     """A window's outline, upright as its figure is; a round one is as wide as the figure is long."""
     if window.shape == "round":
         return Circle(at, half[0] * 0.92 * plan.scale)

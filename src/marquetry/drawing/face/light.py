@@ -9,7 +9,7 @@ from marquetry.core.face.dress import Coat
 from marquetry.core.face.hand_shapes import Contour, FacePoint
 from marquetry.core.face.shade import lit
 from marquetry.drawing.plan import Plan
-from marquetry.drawing.scene import Circle, DividedRing, Inlay, Mark, Paper
+from marquetry.drawing.scene import Circle, DividedRing, Inlay, InlayEdge, Mark, Paper
 
 LIGHT_FROM = 318.0
 """Where the lamp stands, degrees clockwise from twelve: over the left shoulder, as draughtsmen have it."""
@@ -58,9 +58,9 @@ def facing(colour: str, azimuth: float, slope: float) -> str:
 class Facets:
     """Facets gathered by their shade, so that all of one shade are one path."""
 
-    by_shade: dict[str, list[tuple[Paper, ...] | Circle]] = field(default_factory=dict)
+    by_shade: dict[str, list[InlayEdge]] = field(default_factory=dict)
 
-    def add(self, shade: str, outline: tuple[Paper, ...] | Circle) -> None:
+    def add(self, shade: str, outline: InlayEdge) -> None:
         """One facet more."""
         self.by_shade.setdefault(shade, []).append(outline)
 
@@ -101,16 +101,14 @@ def band(plan: Plan, coat: Coat, inner: float, outer: float, turn: float = LIGHT
         yield from bow(plan, inner, outer, strength, turn, RING_LOBES)
 
 
-def surface(
-    plan: Plan, coat: Coat, outlines: Iterable[tuple[Paper, ...] | Circle], line: str
-) -> Iterator[Mark]:
+def surface(plan: Plan, coat: Coat, outlines: Iterable[InlayEdge], line: str) -> Iterator[Mark]:
     """Any other surface, with an edge of its own."""
     held = tuple(outlines)
     yield Inlay(held, coat.colour, line=line, line_width=0.05 * plan.scale)
     yield from _finish(plan, coat, held)
 
 
-def _finish(_: Plan, coat: Coat, outlines: tuple[tuple[Paper, ...] | Circle, ...]) -> Iterator[Mark]:
+def _finish(_: Plan, coat: Coat, outlines: tuple[InlayEdge, ...]) -> Iterator[Mark]:
     if pattern := PATTERNS.get(coat.finish):
         yield Inlay(outlines, f"url(#li-{pattern})")
     shining = coat.finish in {"enamel", "stone", "polished"}

@@ -14,7 +14,7 @@ from marquetry.drawing.face.dial_face import flat_marker, narrowed
 from marquetry.drawing.face.light import laid, round_
 from marquetry.drawing.hand_turns import turns_of
 from marquetry.drawing.plan import Plan
-from marquetry.drawing.scene import Circle, Inlay, Lettering, Mark, Paper
+from marquetry.drawing.scene import Inlay, InlayEdge, Lettering, Mark
 
 BLACK, FAINT = "#0a0b0d", "#1a1d21"
 Spills: TypeAlias = tuple[tuple[float, float], ...]
@@ -58,7 +58,7 @@ def _lit(lume: Lume, minutes: float) -> tuple[str, float]:
 
 
 def _glowing(
-    plan: Plan, outlines: tuple[tuple[Paper, ...] | Circle, ...], lume: Lume, minutes: float, spills: Spills
+    plan: Plan, outlines: tuple[InlayEdge, ...], lume: Lume, minutes: float, spills: Spills
 ) -> Iterator[Mark]:
     colour, seen = _lit(lume, minutes)
     if outlines and seen > 0:
@@ -71,7 +71,7 @@ def _glowing(
 
 
 def _markers(plan: Plan, markers: tuple[SeenMarker, ...], minutes: float, spills: Spills) -> Iterator[Mark]:
-    by_lume: dict[Lume, list[tuple[Paper, ...] | Circle]] = {}
+    by_lume: dict[Lume, list[InlayEdge]] = {}
     for marker in markers:
         if marker.lume and not marker.words:
             by_lume.setdefault(marker.lume, []).append(_field(plan, marker))
@@ -87,7 +87,7 @@ def _markers(plan: Plan, markers: tuple[SeenMarker, ...], minutes: float, spills
                 yield Lettering(at, marker.words, size, colour, marker.letters, turn)
 
 
-def _field(plan: Plan, marker: SeenMarker) -> tuple[Paper, ...] | Circle:
+def _field(plan: Plan, marker: SeenMarker) -> InlayEdge:
     """Of an applied marker the field within its frame, of a printed one all of it."""
     if not marker.height:
         return flat_marker(plan, marker)

@@ -301,9 +301,15 @@ def _row(  # noqa: PLR0911  # one return a kind of entry
             )
         case Tint():
             swatch = colour_of(found or "")
-            return Row(path, "ledger", entry.label, "tint", value=found or "", unset="", swatch=swatch)
+            remark = "" if swatch or not found else UNREAD_COLOUR
+            return Row(
+                path, "ledger", entry.label, "tint", value=found or "", unset="", swatch=swatch, remark=remark
+            )
         case Text():
             return Row(path, "ledger", entry.label, "text", value=found or "")
+
+
+UNREAD_COLOUR = "Kept, but no colour is known by it: a name from the list, or #rrggbb."
 
 
 def face_view(build: Build, kind: Kind, rejected: Rejected | None = None) -> PartView | None:
