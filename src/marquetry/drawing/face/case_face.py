@@ -15,6 +15,8 @@ TEETH = {"coin": (120, 0.5, 0.5), "fluted": (60, 0.55, 0.7), "notched": (24, 0.6
 """Of each edge: how many, what share is cut, how deep it is seen in mm."""
 RIM = 0.35
 """How far the crown's outer edge is rounded, mm."""
+ROOM_FOR_FIGURES = 2.0
+"""Width of a ring, mm, from which a scale of minutes has figures: a chapter ring is narrower."""
 NUMERAL = 0.5
 """Height of a scale's numerals as a share of its ring's width."""
 
@@ -131,20 +133,23 @@ def printed_scale(plan: Plan, ring: SeenScale, ink: str, *, fine: bool = True) -
     middle = (ring.outer + ring.inner) / 2
     size = NUMERAL * wide * scale
 
-    def ticks(count: int, share: float, reach: float) -> DividedRing:
+    def ticks(count: int, share: float, reach: float, turn: float = 0.0) -> DividedRing:
         radius = (ring.inner + reach * wide / 2) * scale
-        return DividedRing(plan.centre, radius, reach * wide * scale, count, share, ink, ring.turn)
+        return DividedRing(plan.centre, radius, reach * wide * scale, count, share, ink, ring.turn + turn)
 
     def numerals(step: float, words: list[tuple[float, str]]) -> Iterator[Lettering]:
         for place, text in words:
             angle = place * step + ring.turn
             yield Lettering(plan.at(middle, angle), text, size, ink, "even", angle)
 
-    if ring.scale == "minutes" and ring.outer > wide * 4:
+    if ring.scale == "minutes":
         yield ticks(60, 0.1, 0.28)
-        yield ticks(12, 0.035, 0.5)
-        if fine and wide > 2:  # noqa: PLR2004  # a chapter ring has no room for figures
+        if fine and wide > ROOM_FOR_FIGURES:
+            # A bar between two figures, none under them.
+            yield ticks(6, 0.0175, 0.5, turn=30.0)
             yield from numerals(6.0, [(m, str(m)) for m in (10, 20, 30, 40, 50)])
+        else:
+            yield ticks(12, 0.035, 0.5)
     elif ring.scale == "twelve":
         yield from numerals(30.0, [(h, str(h)) for h in range(1, 12)])
     elif ring.scale == "twenty-four":
