@@ -22,7 +22,7 @@ from marquetry.drawing.svg import lights, to_svg
 from tests.strategies import ANATOMY, case_build, dressed_builds, report_on
 
 USED = re.compile(r"url\(#([\w-]+)\)")
-TIME = "10:09:36"
+DRAWN_AT = "10:09:36"
 
 
 def inlays(scene: Scene) -> list[Inlay]:
@@ -38,7 +38,12 @@ def test_whatever_is_told_can_be_drawn(build: Build) -> None:
     report = report_on(build)
     face = seen_face(build, report)
     sits = worn(Plausible(build, report.rules))
-    scenes = (by_day(face, "x"), by_night(face, "x", 10.0), small_face(face), on_wrist(face, sits, TIME, "x"))
+    scenes = (
+        by_day(face, "x"),
+        by_night(face, "x", 10.0),
+        small_face(face),
+        on_wrist(face, sits, DRAWN_AT, "x"),
+    )
     defined = set(re.findall(r'id="([\w-]+)"', lights()))
     for scene in (*scenes, front_plate(build, report, Display(view="front"))):
         text = to_svg(scene, standalone=True)
@@ -176,7 +181,7 @@ def test_the_wrist_is_at_true_scale() -> None:
     build = case_build(16).with_target({"wrist_circumference_mm": 172})
     report = report_on(build)
     face, sits = seen_face(build, report), worn(Plausible(build, report.rules))
-    scene = on_wrist(face, sits, TIME, "x")
+    scene = on_wrist(face, sits, DRAWN_AT, "x")
     assert scene.height == HEIGHT
     arm = next(inlay for inlay in inlays(scene) if inlay.paint == "#e3c6a8")
     assert isinstance(arm.outlines[0], tuple)

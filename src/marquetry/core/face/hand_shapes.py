@@ -130,7 +130,7 @@ def hand_shape(hand: str, shape: str, length: float, width: float, counterweight
     outline = (*right, *((-x, y) for x, y in reversed(right) if x > 0), *tail)
     start, end = FIELDS[shape]
     inside = _inset(profile, half, length, (start, end))
-    openings = (inside,) if shape == "skeleton" else ()
+    openings = (inside,) if shape == "skeleton" and inside else ()
     return HandShape(outline, openings, inside, shape in RIDGED, min(BOSS[hand], 0.12 * length))
 
 

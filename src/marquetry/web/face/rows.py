@@ -18,7 +18,9 @@ def looks_of(build: Build, kind: Kind, dress: Dress, rejected: Rejected | None) 
 
 
 def _told_unset(view: PartView, dress: Dress) -> PartView:
-    rows = tuple(replace(row, unset=_unset(row, dress), swatch=_swatch(row, dress)) for row in view.rows)
+    rows = tuple(
+        replace(row, unset=_unset(row, dress), tint_chip=_tint_chip(row, dress)) for row in view.rows
+    )
     return replace(view, rows=rows, inner=tuple(_told_unset(inner, dress) for inner in view.inner))
 
 
@@ -29,5 +31,5 @@ def _unset(row: Row, dress: Dress) -> str:
     return f"{'read' if origin is Origin.READ else 'quiet'}: {NAMES.get(drawn, drawn)}"
 
 
-def _swatch(row: Row, dress: Dress) -> str:
+def _tint_chip(row: Row, dress: Dress) -> str:
     return dress.drawn.get(row.path, "") if row.kind == "tint" else ""

@@ -33,8 +33,8 @@ ROWS = (
     Row(f"{SPACERS.key}.0.side", "ledger", "A choice", "choice", "dial", options=("dial", "movement")),
     Row("movement.functions", "ledger", "Names", "names", "hours, minutes", options=("hours", "minutes")),
     Row("bezel.clicks", "ledger", "A count", "count", "120"),
-    Row("dial.face.colour", "ledger", "A colour", "tint", "navy", swatch="#1c2c4c"),
-    Row("dial.face.print_colour", "ledger", "Quiet", "tint", unset="quiet: black", swatch="#1b1c1e"),
+    Row("dial.face.colour", "ledger", "A colour", "tint", "navy", tint_chip="#1c2c4c"),
+    Row("dial.face.print_colour", "ledger", "Quiet", "tint", unset="quiet: black", tint_chip="#1b1c1e"),
     Row("dial.face.inner_ring", "ledger", "A plain size", "size", "6.20", unit="mm"),
     Row("crown.thread", "ledger", "Words", "text", "0.90"),
 )  # fmt: skip

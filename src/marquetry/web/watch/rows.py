@@ -63,7 +63,7 @@ class Row:
     """Where the slider stands: at the value in force, whatever was typed."""
     unset: str = "unknown"
     """What an empty look is drawn as, and why."""
-    swatch: str = ""
+    tint_chip: str = ""
     """The colour that a tint is drawn in, as #rrggbb."""
     offers: tuple[tuple[str, str], ...] = ()
     """What an unusual value may have been meant to be: the question, and what would be typed."""
@@ -300,10 +300,17 @@ def _row(  # noqa: PLR0911  # one return a kind of entry
                 path, "ledger", entry.label, "size", value="" if found is None else entered(found), unit="mm"
             )
         case Tint():
-            swatch = colour_of(found or "")
-            remark = "" if swatch or not found else UNREAD_COLOUR
+            tint_chip = colour_of(found or "")
+            remark = "" if tint_chip or not found else UNREAD_COLOUR
             return Row(
-                path, "ledger", entry.label, "tint", value=found or "", unset="", swatch=swatch, remark=remark
+                path,
+                "ledger",
+                entry.label,
+                "tint",
+                value=found or "",
+                unset="",
+                tint_chip=tint_chip,
+                remark=remark,
             )
         case Text():
             return Row(path, "ledger", entry.label, "text", value=found or "")
