@@ -48,6 +48,8 @@ def test_a_wish_is_kept_in_one_way(topic: str, typed: str, kept: str, told: str)
         ("day", "soon", SheetError, "a day such as"),
         ("day", "2027-13-01", SheetError, "a day such as"),
         ("day", "2027-04-31", SheetError, "a day that its month has"),
+        ("day", "2027-02-29", SheetError, "a day that its month has"),
+        ("day", "2027-03-٢٠", SheetError, "a day such as"),
         ("colours", "x" * 401, SheetError, "at most 400 letters"),
         ("colours", "a\0b", SheetError, "plain words"),
     ],

@@ -205,6 +205,32 @@ def test_words_printed_on_a_dial_are_escaped_and_grouped() -> None:
     assert up['<b>"&'] - up["plain"] == pytest.approx(16.0), "four mm above and below, at twice the size"
 
 
+def test_words_that_no_look_knows_are_kept_and_drawn_as_if_not_said() -> None:
+    strange = '"><b>'
+    for kind in ANATOMY.kinds:
+        if kind.face is None:
+            continue
+        looks = {
+            key: [dict(i) for i in v] if isinstance(v, list) else v
+            for key, v in START.get(kind.key, {}).items()
+        }
+        plain = told(kind.key, dict(looks), "unheard_of", "nothing")
+        for path, value in choices(kind.face):
+            if not isinstance(value, str) or path.partition(".")[0] in {"markers", *looks}:
+                continue
+            kept = {key: dict(v) if isinstance(v, dict) else v for key, v in looks.items()}
+            if "." in path:
+                kept.setdefault(path.partition(".")[0], {} if path[0] not in "ml" else [{}])
+            drawn = told(kind.key, kept, path, strange)
+            assert strange not in drawn
+            etree.fromstring(drawn.replace("<svg ", '<svg xmlns="http://www.w3.org/2000/svg" ', 1))
+            assert "." in path or drawn == plain, path
+    lettered = told(
+        "dial", {"markers": [{"shape": "numerals"}], "lines": [{"words": "x"}]}, "markers.0.letters", strange
+    )
+    assert strange not in lettered
+
+
 def test_the_front_is_shown_as_it_looks_or_as_it_is_measured() -> None:
     build = case_build(1)
     report = report_on(build)

@@ -204,14 +204,15 @@ class _Writer:
     def _divided(self, ring: DividedRing) -> str:
         """One circle, its stroke dashed so many times a turn; SVG begins at three and goes on clockwise.
 
-        Nothing but these are circles in a face, and its style leaves them unfilled.
+        Nothing but these are circles in a face, and its style leaves them unfilled. A ring measured wider
+        inside than outside has no width: a browser complains of one below nothing.
         """
         x, y = ring.centre
-        at = f'cx="{self._number(x)}" cy="{self._y(y)}" r="{self._number(ring.radius)}"'
+        at = f'cx="{self._number(x)}" cy="{self._y(y)}" r="{self._number(max(ring.radius, 0.0))}"'
         start = (ring.share / 2 - (ring.turn - 90) / 360 * ring.count) % 1.0
         dash = f'stroke-dasharray="{_share(ring.share)} {_share(1 - ring.share)}"'
         cap = ' stroke-linecap="round"' if ring.is_round else ""
-        stroke = f'stroke="{ring.paint}" stroke-width="{self._number(ring.width)}"{cap}'
+        stroke = f'stroke="{ring.paint}" stroke-width="{self._number(max(ring.width, 0.0))}"{cap}'
         laid = f'pathLength="{ring.count}" {dash} stroke-dashoffset="{_share(start)}"'
         return f"<circle {at} {stroke}{_opacity(ring.opacity)} {laid}/>"
 
@@ -220,7 +221,7 @@ class _Writer:
         written = []
         for (size, paint, face), run in groupby(letters, key=lambda one: (one.size, one.paint, one.face)):
             inner = "".join(map(self._lettering, run))
-            looks = f'font-size="{number(size / CAPITALS)}" fill="{paint}" class="letters-{face}"'
+            looks = f'font-size="{number(size / CAPITALS)}" fill="{paint}" class="letters-{escape(face)}"'
             written.append(f"<g {looks}>{inner}</g>")
         return "".join(written)
 

@@ -1,6 +1,7 @@
 """What a client is asked, described once: forms, the client's sheet, the answer and the target read this."""
 
 import re
+from calendar import monthrange
 from dataclasses import dataclass
 from typing import Literal
 
@@ -15,8 +16,8 @@ from marquetry.core.values.money import parse_money
 TopicNature = Literal["words", "number", "functions", "money", "day"]
 LONGEST = 400
 HOME_CURRENCY = "EUR"
-DAYS_IN = (31, 29, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31)
-DAY = re.compile(r"(2\d{3})-(\d{2})-(\d{2})")
+MONTHS = 12
+DAY = re.compile(r"(2[0-9]{3})-([0-9]{2})-([0-9]{2})")
 
 
 @dataclass(frozen=True, slots=True)
@@ -98,9 +99,9 @@ def _functions(label: str, text: str) -> list[str]:
 
 def _day(label: str, text: str) -> str:
     found = DAY.fullmatch(text)
-    if found is None or not 1 <= int(found[2]) <= len(DAYS_IN):
+    if found is None or not 1 <= int(found[2]) <= MONTHS:
         raise SheetError(label, "a day such as 2027-03-20", f"“{text[:40]}”")
-    if not 1 <= int(found[3]) <= DAYS_IN[int(found[2]) - 1]:
+    if not 1 <= int(found[3]) <= monthrange(int(found[1]), int(found[2]))[1]:
         raise SheetError(label, "a day that its month has", f"“{text}”")
     return text
 

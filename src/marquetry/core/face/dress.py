@@ -12,6 +12,7 @@ from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.colours import GLOWS, PALETTE
 from marquetry.core.sheet.described.faces import FACE
 from marquetry.core.sheet.entries import Json
+from marquetry.core.sheet.schema import Choice
 
 
 class Origin(StrEnum):
@@ -68,7 +69,7 @@ class Dress:
         """A word of the vocabulary; `below` is a thing of the face, such as `markers.0` or `hour`."""
         path = _path(part, key, below)
         chosen = self.build.at(path)
-        if isinstance(chosen, str) and chosen:
+        if isinstance(chosen, str) and chosen in self._vocabulary(path):
             return self._from(path, Origin.CHOSEN, chosen)
         read = "" if below else next(filter(None, (word_in(key, text) for text in self._own(part, key))), "")
         return self._from(path, Origin.READ, read) if read else self._from(path, Origin.QUIET, usual)
@@ -108,6 +109,11 @@ class Dress:
         if not glow or glow == "nothing":
             return None
         return Lume(glow if glow in GLOWS else "green", self.tint(part, "daylight", LIGHT_PASTE))
+
+    def _vocabulary(self, path: str) -> tuple[str, ...]:
+        """The words that a look is chosen from; any other is kept in the sheet and drawn as if not said."""
+        entry = self.build.anatomy.entry_at(path)[-1]
+        return entry.options if isinstance(entry, Choice) else ()
 
     def _own(self, part: str, key: str) -> list[str]:
         found = (self.build.at(f"{part}.{word}") for word in WORDS.get(key, ("name",)))
