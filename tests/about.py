@@ -2,7 +2,7 @@
 
 from tests.strategies import MODEL
 
-STACK = {"dial", "spacers"}
+STACK = {"dial", "spacers", "dial_adapter"}
 SEAT = {"case", "chapter_ring"}
 FEET = {"dial", "movement", "case"}
 HANDS = {"hands", "movement"}
@@ -13,8 +13,8 @@ ABOUT: dict[str, set[str]] = {
     "dial_cover": {*SEAT, "dial"},
     "dial_centre_hole": {"dial", "movement"},
     "dial_feet": FEET,
-    "foot_engagement": {*FEET, "spacers"},
-    "foot_bottoming": {*FEET, "spacers"},
+    "foot_engagement": {*FEET, "spacers", "dial_adapter"},
+    "foot_bottoming": {*FEET, "spacers", "dial_adapter"},
     "date_angle": {"movement", "case", "dial"},
     "date_radius": {"movement", "dial"},
     "functions": {"dial", "movement", "hands"},
@@ -63,6 +63,7 @@ ABOUT: dict[str, set[str]] = {
     "bezel_index": {"bezel"},
     "strap_width": {"case", "strap"},
     "wrist_span": {"case", "strap"},
+    "support_rotor": {*SEAT, *STACK, "movement", "press_support"},
 }
 
 

@@ -7,7 +7,10 @@ import numpy as np
 
 from marquetry.core.fit.trace import Trace
 from marquetry.core.sheet.described.holder import SPACERS
+from marquetry.core.sheet.described.made import DIAL_ADAPTER
 from marquetry.core.values.number import Number, greatest, nominal
+
+ADAPTER = DIAL_ADAPTER.key
 
 
 def drop(r: Trace) -> Number:
@@ -33,6 +36,12 @@ def spacer_height(r: Trace, side: str) -> Number:
     return total
 
 
+def behind_dial(r: Trace) -> Number:
+    """Sm: all that lies between the dial and the movement, spacers and a dial adapter's plate, mm."""
+    spacers = spacer_height(r, "movement")
+    return spacers + r[f"{ADAPTER}.thickness"] if r.has(ADAPTER) else spacers
+
+
 EDGE = "dial.edge_thickness"
 
 
@@ -49,7 +58,7 @@ def dial_rise(r: Trace) -> Number:
 
 def stack(r: Trace) -> Number:
     """From the dial seat down to the movement's dial-side face, mm."""
-    return spacer_height(r, "dial") + seated_thickness(r) + spacer_height(r, "movement")
+    return spacer_height(r, "dial") + seated_thickness(r) + behind_dial(r)
 
 
 def ledge(r: Trace) -> Number:
@@ -97,6 +106,11 @@ def rotor_underside(r: Trace) -> Number:
 def back_plane(r: Trace) -> Number:
     """The plane the case back closes on: z, mm."""
     return drop(r) - r["case.seat_to_back_plane"]
+
+
+def rotor_proud(r: Trace) -> Number:
+    """How far the movement stands beyond the plane that the back closes on, mm; negative, within."""
+    return stack(r) + r["movement.face_to_back"] - (r["case.seat_to_back_plane"] - drop(r))
 
 
 def back_inner(r: Trace) -> Number:

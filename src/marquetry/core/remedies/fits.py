@@ -50,6 +50,7 @@ ADJUSTMENTS: tuple[Adjustment, ...] = (
     Adjustment("holder_rotor_rim", "holder.inner_diameter", "holder_fit", "Holder of {value} inside, not {old}", 2, only="more", make="holder"),
     Adjustment("holder_rotor_rim", "rotor.diameter", "other_rotor", "A rotor of {value}, not {old}", 3, only="less"),
     Adjustment("holder_rotor", "movement.face_to_rotor", "other_movement", "A movement whose rotor runs {value} behind its face, not {old}", 4, only="more"),
+    Adjustment("support_rotor", "press_support.relief_depth", "deeper_relief", "A press support whose relief is {value} deep, not {old}", 2, only="more", make="press support"),
     Adjustment("holder_clamp", "holder.face_to_rim", "holder_rim", "Holder with its rim {value} behind the movement's face, not {old}", 2, make="holder"),
     Adjustment("holder_clamp", "case_back.lip_recess", "deeper_back", "A case back whose lip stands {value} outwards, not {old}", 3),
     Adjustment("holder_in_case", "holder.outer_diameter", "holder_fit", "Holder of {value} outside, not {old}", 2, make="holder"),

@@ -9,6 +9,7 @@ from marquetry.core.fit.checks.ring import CASE as CASE_NOTCH
 from marquetry.core.fit.checks.ring import RING as RING_NOTCH
 from marquetry.core.fit.checks.tabs import RECESSES
 from marquetry.core.fit.levels import (
+    ADAPTER,
     EDGE,
     crystal_ledge,
     dial_top,
@@ -79,6 +80,24 @@ def spacers(p: Drawn) -> Iterator[Body]:
             below[side] = top - float(p[f"{path}.thickness"])
             inner, outer = p[f"{path}.inner_diameter"] / 2, p[f"{path}.outer_diameter"] / 2
             yield p.body(path, "spacer", *ring(inner, outer, below[side], top))
+
+
+def adapter(p: Drawn) -> Iterator[Body]:
+    """A dial adapter's plate on the movement, its skirt round it, its first peg turned into the plane."""
+    if not p.has(ADAPTER):
+        return
+    face = float(movement_face(p))
+    high = face + float(p[f"{ADAPTER}.thickness"])
+    inner, outer = p[f"{ADAPTER}.opening_diameter"] / 2, p[f"{ADAPTER}.outer_diameter"] / 2
+    yield p.body(ADAPTER, "spacer", *ring(inner, outer, face, high))
+    if p.known(f"{ADAPTER}.grip_height"):
+        inside = p["movement.diameter"] / 2 + p[f"{ADAPTER}.grip_play"]
+        low = face - p[f"{ADAPTER}.grip_height"]
+        yield p.body(ADAPTER, "spacer", *ring(inside, inside + p[f"{ADAPTER}.grip_wall"], low, face))
+    if p.known(f"{ADAPTER}.peg_length") and p.count("movement.foot_holes"):
+        half = (p["movement.foot_holes.0.diameter"] - p[f"{ADAPTER}.peg_play"]) / 2
+        middle, low = p["movement.foot_holes.0.radius"], face - p[f"{ADAPTER}.peg_length"]
+        yield p.body(ADAPTER, "spacer", *ring(middle - half, middle + half, low, face))
 
 
 def dial(p: Drawn) -> Iterator[Body]:

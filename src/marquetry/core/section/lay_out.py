@@ -27,6 +27,7 @@ PAINTED = (
     case_bodies.crystal,
     inner_bodies.chapter_ring,
     inner_bodies.spacers,
+    inner_bodies.adapter,
     inner_bodies.dial,
     case_bodies.crown,
     case_bodies.stem,

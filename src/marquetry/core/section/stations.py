@@ -95,6 +95,8 @@ Z_STATIONS: Mapping[str, Station] = {
     "back_lip": levels.back_lip,
     "back_plane": levels.back_plane,
     "back_inner": levels.back_inner,
+    "rotor_top": lambda p: levels.movement_face(p) - p["movement.face_to_back"],
+    "support_relief": lambda p: levels.back_plane(p) - p["press_support.relief_depth"],
     "groove_top": lambda p: levels.back_plane(p) + p["case.back_groove_depth"],
     "groove_half": lambda p: levels.back_plane(p) + p["case.back_groove_depth"] / 2,
     "crystal_ledge": lambda p: levels.crystal_seat(p) + 0.2,

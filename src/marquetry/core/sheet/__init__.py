@@ -7,6 +7,7 @@ DOOR = (
     "described.colours",
     "described.faces",
     "described.holder",
+    "described.made",
     "anatomy",
     "parts",
     "kind",

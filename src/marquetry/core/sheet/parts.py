@@ -1,6 +1,6 @@
 """Every part of a watch: the one place that collects them. Handed in as an `Anatomy`, never reached for."""
 
-from marquetry.core.sheet.described import bezel, holder, inside, outside, seals, works, wrist
+from marquetry.core.sheet.described import bezel, holder, inside, made, outside, seals, works, wrist
 from marquetry.core.sheet.schema import Group, Many
 
 PARTS: tuple[Group | Many, ...] = (
@@ -16,6 +16,7 @@ PARTS: tuple[Group | Many, ...] = (
     works.CALENDAR_DISC,
     holder.HOLDER,
     holder.SPACERS,
+    made.DIAL_ADAPTER,
     outside.CROWN,
     seals.CROWN_GASKET,
     outside.STEM,
@@ -24,4 +25,5 @@ PARTS: tuple[Group | Many, ...] = (
     bezel.BEZEL_INSERT,
     wrist.STRAP,
     wrist.SPRING_BARS,
+    made.PRESS_SUPPORT,
 )

@@ -15,6 +15,7 @@ from marquetry.core.fit.checks import (
     rotor,
     stem,
     strap,
+    support,
     tabs,
     wishes,
 )
@@ -32,5 +33,6 @@ FAMILIES: tuple[tuple[str, tuple[Check, ...]], ...] = (
     ("Seals", gaskets.CHECKS),
     ("Bezel", bezel.CHECKS),
     ("Strap", strap.CHECKS),
+    ("Press support", support.CHECKS),
     ("Wishes", wishes.CHECKS),
 )

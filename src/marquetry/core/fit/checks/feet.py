@@ -11,7 +11,7 @@ from marquetry.core.fit.checks.check import Described, Span, Words
 from marquetry.core.fit.columns import Columns, Ground, Judged, Slopes, judge_least_formula
 from marquetry.core.fit.finding import Finding, judge_least
 from marquetry.core.fit.footing import best_footing, places
-from marquetry.core.fit.levels import spacer_height
+from marquetry.core.fit.levels import behind_dial
 from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.trace import Trace
 from marquetry.core.sheet.build import Build
@@ -120,7 +120,7 @@ def kept_feet(trace: Trace) -> Kept:
 
 def foot_engagements(trace: Trace, kept: Kept) -> list[Number]:
     """How much of each kept foot, in mm, reaches past the movement-side spacers."""
-    return [trace[f"{FEET}.{foot}.length"] - spacer_height(trace, "movement") for foot in kept]
+    return [trace[f"{FEET}.{foot}.length"] - behind_dial(trace) for foot in kept]
 
 
 def foot_bottomings(trace: Trace, kept: Kept) -> list[Number]:

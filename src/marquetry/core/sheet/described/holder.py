@@ -1,6 +1,7 @@
 """Movement holder and spacers, as a builder describes them."""
 
 from marquetry.core.sheet.described.looks import COLOUR, FINISH, MATERIAL, NAME
+from marquetry.core.sheet.described.made import GAP, NOTCH
 from marquetry.core.sheet.schema import Choice, Count, Group, Many, Quantity
 from marquetry.core.sheet.ways import ANGLE, DEPTH, JAWS, OUTSIDE, PLAN, THICK
 
@@ -92,6 +93,8 @@ SPACERS = Many(
             "outer_diameter", "Outer Ø", 28.5, (14, 45), OUTSIDE, "diameter", near=("dial.diameter", 0.0)
         ),
         Quantity("inner_diameter", "Inner Ø", 27.0, (10, 44), JAWS, "diameter", near=("dial.diameter", -1.5)),
+        NOTCH,
+        GAP,
     ),
     looks=(FINISH, COLOUR, MATERIAL),
 )

@@ -2,6 +2,7 @@
 
 from marquetry.core.sheet.described import faces
 from marquetry.core.sheet.described.looks import COLOUR, FINISH, LUME, MATERIAL, NAME
+from marquetry.core.sheet.described.made import CUTOUTS, MARKS
 from marquetry.core.sheet.described.words import HAND_LABELS
 from marquetry.core.sheet.schema import Flag, Group, Many, Names, Quantity
 from marquetry.core.sheet.ways import (
@@ -81,6 +82,8 @@ DIAL = Group(
                 Quantity("height", "Height above the face", 0.3, (0, 2.0), DEPTH, "height", floor="zero"),
             ),
         ),
+        CUTOUTS,
+        MARKS,
     ),
     looks=(FINISH, COLOUR, MATERIAL, *LUME),
     face=faces.DIAL,

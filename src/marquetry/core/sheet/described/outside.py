@@ -121,6 +121,9 @@ CASE_BACK = Group(
             "diameter",
             near=("case.movement_bore", -1.1),
         ),
+        Quantity(
+            "outer_diameter", "Outer Ø", 36.0, (15, 60), OUTSIDE, "diameter", near=("case.diameter", -3.0)
+        ),
     ),
     looks=(FINISH, COLOUR, MATERIAL),
 )
