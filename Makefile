@@ -42,9 +42,9 @@ demo-fresh: setup        ## put the demo workshop back as it was, then serve it
 serve: setup             ## serve your own workshop
 	@$(BIN)/marquetry serve --port $(PORT)
 
-browser:       ## headless Chromium, where there is none yet
-	@command -v chromium >/dev/null && command -v chromedriver >/dev/null || \
-	  { apt-get update -q && DEBIAN_FRONTEND=noninteractive apt-get install -y -q --no-install-recommends chromium chromium-driver; }
+browser:       ## headless Chromium, and poppler to look at PDFs, where there are none yet
+	@command -v chromium >/dev/null && command -v chromedriver >/dev/null && command -v pdftoppm >/dev/null || \
+	  { apt-get update -q && DEBIAN_FRONTEND=noninteractive apt-get install -y -q --no-install-recommends chromium chromium-driver poppler-utils; }
 
 node_modules/.ok: package-lock.json
 	npm ci --silent

@@ -8,7 +8,7 @@ import sqlite3
 from collections.abc import Sequence
 
 from marquetry import __version__
-from marquetry.cli import caliper, check, read, remedies, serve
+from marquetry.cli import caliper, check, make, printer, read, remedies, serve
 from marquetry.cli.telling import UNREADABLE, complain
 from marquetry.core.values.errors import MarquetryError
 
@@ -28,6 +28,6 @@ def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="marquetry", description="Will this watch go together?")
     parser.add_argument("--version", action="version", version=f"marquetry {__version__}")
     commands = parser.add_subparsers(required=True, metavar="COMMAND", dest="command")
-    for command in (check, read, remedies, caliper, serve):
+    for command in (check, read, remedies, make, printer, caliper, serve):
         command.add_to(commands)
     return parser

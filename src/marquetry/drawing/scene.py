@@ -89,6 +89,14 @@ class Inlay:
 
 
 @dataclass(frozen=True, slots=True)
+class CutFace:
+    """A face in a class's look: where outlines lie within each other, every second one is an opening."""
+
+    outlines: tuple[tuple[Paper, ...], ...]
+    classes: str
+
+
+@dataclass(frozen=True, slots=True)
 class DividedRing:
     """A ring cut into equal pieces: ticks of a scale, flutes, lobes of light on turned metal.
 
@@ -119,7 +127,7 @@ class Lettering:
     turn: float = 0.0
 
 
-Mark: TypeAlias = Line | Dot | Label | Box | Cluster | Inlay | DividedRing | Lettering
+Mark: TypeAlias = Line | Dot | Label | Box | Cluster | CutFace | Inlay | DividedRing | Lettering
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,6 +11,7 @@ from marquetry.drawing.scene import (
     Box,
     Circle,
     Cluster,
+    CutFace,
     DividedRing,
     Dot,
     Inlay,
@@ -148,7 +149,7 @@ class _Writer:
                 return f'<rect {place} {size} class="{mark.classes}"/>'
             case Cluster():
                 return self._group(mark)
-            case Inlay() | DividedRing() | Lettering():
+            case CutFace() | Inlay() | DividedRing() | Lettering():
                 return self._coloured(mark)
 
     def _line(self, line: Line) -> str:
@@ -179,9 +180,12 @@ class _Writer:
     def _number(self, value: float) -> str:
         return _hundredths(round(value * self._per_mm) * (100 // self._per_mm))
 
-    def _coloured(self, mark: Inlay | DividedRing | Lettering) -> str:
-        """What is drawn in a colour of its own."""
+    def _coloured(self, mark: CutFace | Inlay | DividedRing | Lettering) -> str:
+        """Faces with openings, and what is drawn in a colour of its own."""
         match mark:
+            case CutFace():
+                path = "".join(self._path(Line(outline, "", closed=True)) for outline in mark.outlines)
+                return f'<path d="{path}" class="{mark.classes}" fill-rule="evenodd"/>'
             case Inlay():
                 return self._inlay(mark)
             case DividedRing():

@@ -17,12 +17,13 @@ MOST_BYTES = 1_000_000
 
 def loads(text: str | bytes, anatomy: Anatomy) -> Build:
     """Read a build sheet. Raises SheetError or DimensionError, naming the path, where it is none."""
+    return Build(parsed(text), anatomy)
+
+
+def parsed(text: str | bytes) -> Json:
+    """Any JSON that a builder brings; SheetError, saying where, where it is none."""
     if len(text) > MOST_BYTES:
         raise SheetError("", f"a build sheet of at most {MOST_BYTES // 1000} kB", f"{len(text) // 1000} kB")
-    return Build(_parsed(text), anatomy)
-
-
-def _parsed(text: str | bytes) -> Json:
     try:
         return json.loads(
             text.decode("utf-8-sig") if isinstance(text, bytes) else text, parse_constant=_refuse

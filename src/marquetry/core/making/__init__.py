@@ -1,1 +1,19 @@
-"""Geometry of the parts nobody sells. Nothing yet: the stage is to come."""
+"""The parts nobody sells: solids, drawings, where sizes come from, what a printer makes of them."""
+
+DOOR = (
+    "shape",
+    "kernel",
+    "outline",
+    "sizes",
+    "measures",
+    "proposals",
+    "notes",
+    "support",
+    "features",
+    "kinds",
+    "parts",
+    "views",
+    "body",
+    "printer",
+)
+"""What other rooms may use, in the order a reader wants; a test holds it."""

@@ -1,0 +1,164 @@
+"""What a made part may have or not: what each feature does, what it costs, and what it begins with."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from marquetry.core.making import size_rows as by
+from marquetry.core.making.proposals import SizeRow
+from marquetry.core.sheet.build import Build
+
+RowsOf = Callable[[Build, str], tuple[SizeRow, ...]]
+
+
+@dataclass(frozen=True, slots=True)
+class MadeFeature:
+    """Something of a part that can be there or not. `entries` are its fields below the part.
+
+    `does` and `costs` say what it is good for and what it takes; `rows` what it begins with.
+    """
+
+    key: str
+    label: str
+    does: str
+    costs: str
+    entries: tuple[str, ...]
+    rows: RowsOf
+
+
+def fixed(rows: tuple[SizeRow, ...]) -> RowsOf:
+    """The same rows for every watch."""
+    return lambda _build, _path: rows
+
+
+def _tab_rows(build: Build, _: str) -> tuple[SizeRow, ...]:
+    """One tab in the first recess; where none is described, a usual one."""
+    return by.tab_rows(build.count("holder.tabs"), 0)
+
+
+def _foot_rows(build: Build, _: str) -> tuple[SizeRow, ...]:
+    holes = build.count("movement.foot_holes")
+    return tuple(row for number in range(min(holes, 4)) for row in by.foot_rows(number))
+
+
+HOLDER_FEATURES = (
+    MadeFeature(
+        "step",
+        "Step",
+        "goes thinner beside the back's thread",
+        "a wall that may be too thin to print",
+        ("step",),
+        fixed(by.STEP),
+    ),
+    MadeFeature(
+        "slot",
+        "Stem slot",
+        "lets stem and tube through",
+        "weakens the ring there",
+        ("slot",),
+        fixed(by.SLOT),
+    ),
+    MadeFeature(
+        "tabs",
+        "Tab in a recess",
+        "keeps the movement from turning",
+        "hangs in the air in the print; must pass the rotor",
+        ("tabs",),
+        _tab_rows,
+    ),
+    MadeFeature(
+        "lugs",
+        "Lugs that crush",
+        "take up what the back's height varies",
+        "crushed once: a new print after every opening or two",
+        ("lugs",),
+        fixed(by.LUGS),
+    ),
+)
+SPACER_FEATURES = (
+    MadeFeature(
+        "notch",
+        "Notch",
+        "shows which way round it lies",
+        "seen, on the dial side",
+        ("notch",),
+        lambda _b, path: by.notch_rows(path),
+    ),
+    MadeFeature(
+        "gap",
+        "Gap",
+        "lets it be sprung in past an edge",
+        "a ring that no longer centres itself",
+        ("gap",),
+        lambda _b, path: by.gap_rows(path),
+    ),
+)
+DIAL_FEATURES = (
+    MadeFeature(
+        "feet",
+        "Feet",
+        "hold it on the movement",
+        "soldered or printed: heat before paint",
+        ("feet",),
+        _foot_rows,
+    ),
+    MadeFeature(
+        "cutouts",
+        "Window",
+        "shows the date, or whatever lies below",
+        "cut before paint; wider than drawn by the cutter's kerf",
+        ("cutouts",),
+        lambda build, _: by.date_rows(f"dial.cutouts.{build.count('dial.cutouts')}"),
+    ),
+    MadeFeature(
+        "marks",
+        "Marks",
+        "drawn for print, paint or appliques",
+        "nothing: drawn, not cut",
+        ("marks",),
+        fixed(by.MARKS),
+    ),
+)
+ADAPTER_FEATURES = (
+    MadeFeature(
+        "windows",
+        "Window",
+        "lets the date be seen",
+        "weakens the plate",
+        ("windows",),
+        lambda build, _: by.date_rows(f"dial_adapter.windows.{build.count('dial_adapter.windows')}"),
+    ),
+    MadeFeature(
+        "slits",
+        "Sighting slits",
+        "line the dial's 12 and 6 up when it is glued",
+        "two cuts in the edge",
+        ("slit_width", "slit_inner_radius"),
+        fixed(by.SLITS),
+    ),
+    MadeFeature(
+        "pegs",
+        "Pegs",
+        "snap into the movement's foot holes",
+        "thin: they break before they bend",
+        ("peg_play", "peg_length"),
+        fixed(by.PEGS),
+    ),
+    MadeFeature(
+        "skirt",
+        "Skirt",
+        "centres it on the movement",
+        "needs room between movement and holder",
+        ("grip_play", "grip_wall", "grip_height", "stem_opening"),
+        fixed(by.SKIRT),
+    ),
+)
+SUPPORT_FEATURES = (
+    MadeFeature(
+        "thread",
+        "Bore for the press",
+        "screws it onto the press",
+        "a drill and a tap",
+        ("thread",),
+        fixed(by.THREAD),
+    ),
+)

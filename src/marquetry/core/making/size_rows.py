@@ -1,0 +1,339 @@
+"""Where each size of a made part comes from: one row a field, the watch's own part and the clearance it wants."""
+
+from marquetry.core.fit.checks.dial import outermost_post
+from marquetry.core.fit.levels import (
+    back_lip,
+    back_plane,
+    behind_dial,
+    drop,
+    movement_face,
+    opening,
+    rotor_proud,
+)
+from marquetry.core.making.proposals import Neighbours, SizeRow
+from marquetry.core.values.number import nominal
+
+THIN_PLATE = 0.4
+"""A thinner plate bends when it is glued, mm."""
+TAB_ROOM = 0.10
+"""Room of a tab in its recess on every side, mm: the limit, a print's doubt, and a little."""
+
+
+def _clamp(p: Neighbours) -> float:
+    return float(nominal(movement_face(p) - back_lip(p))) + p.middle("holder_clamp")
+
+
+def _step(p: Neighbours) -> float:
+    deep = float(nominal(movement_face(p) - back_plane(p)))
+    return max(deep - 0.3, 0.4)
+
+
+def _stem_missing(p: Neighbours) -> float:
+    """What is missing at the stem beside the spacers that are there, mm; never less than a sheet is thin."""
+    seated = p["case.seat_to_tube"] - drop(p) - p["dial.thickness"] - p["movement.face_to_stem"]
+    return max(round(float(nominal(seated)) / 0.02) * 0.02, 0.05)
+
+
+def _post(p: Neighbours) -> float:
+    return float(p[f"movement.posts.{outermost_post(p)}.diameter"])
+
+
+SEATED = ("case.seat_to_back_plane", "case_back.lip_recess", "dial.thickness")
+STEM = ("case.seat_to_tube", "dial.thickness", "movement.face_to_stem")
+
+HOLDER = (
+    SizeRow(
+        "holder.outer_diameter",
+        lambda p: p["case.movement_bore"] - p.middle("holder_in_case"),
+        "the case's movement bore, less the play the house rules want",
+        ("case.movement_bore",),
+    ),
+    SizeRow(
+        "holder.inner_diameter",
+        lambda p: p["movement.diameter"] + p.middle("holder_on_movement"),
+        "the movement's Ø and the play the house rules want",
+        ("movement.diameter",),
+    ),
+    SizeRow(
+        "holder.rim_outer_diameter",
+        lambda p: p["case_back.lip_inner_diameter"] - p.middle("holder_in_back"),
+        "the back's lip, less the play it wants",
+        ("case_back.lip_inner_diameter",),
+    ),
+    SizeRow(
+        "holder.face_to_rim",
+        _clamp,
+        "from the movement's face to the back's lip, and the squeeze the house rules want",
+        SEATED,
+    ),
+)
+STEP = (
+    SizeRow(
+        "holder.step",
+        _step,
+        "the back plane, 0.30 short of it",
+        ("case.seat_to_back_plane", "dial.thickness"),
+    ),
+)
+SLOT = (
+    SizeRow(
+        "holder.slot.width",
+        lambda p: p["case.tube_outer_diameter"] + 0.4,
+        "the crown's tube and 0.40",
+        ("case.tube_outer_diameter",),
+    ),
+    SizeRow(
+        "holder.slot.height",
+        lambda p: p["case.tube_outer_diameter"] + 0.4,
+        "the crown's tube and 0.40",
+        ("case.tube_outer_diameter",),
+    ),
+    SizeRow("holder.slot.open", lambda _: "closed", "bridged: the stem is put through it"),
+)
+LUGS = (
+    SizeRow("holder.lugs.count", lambda _: 4, "four hold level"),
+    SizeRow("holder.lugs.width", lambda _: 2.0, "narrow enough to crush"),
+    SizeRow("holder.lugs.height", lambda _: 0.3, "three layers of a tenth"),
+    SizeRow("holder.lugs.angle", lambda _: 45.0, "away from the stem"),
+)
+
+
+def tab_rows(number: int, recess: int) -> tuple[SizeRow, ...]:
+    """The tab of that number, made for a recess of the movement."""
+    tab, into = f"holder.tabs.{number}", f"movement.recesses.{recess}"
+    return (
+        SizeRow(f"{tab}.angle", lambda p: p[f"{into}.angle"], "where the recess is", (f"{into}.angle",)),
+        SizeRow(f"{tab}.shape", lambda _: "flat", "as the recess is"),
+        SizeRow(
+            f"{tab}.width",
+            lambda p: p[f"{into}.width"] - 2 * TAB_ROOM,
+            "the recess, 0.10 less on each side",
+            (f"{into}.width",),
+        ),
+        SizeRow(
+            f"{tab}.reach",
+            lambda p: p[f"{into}.reach"] + TAB_ROOM,
+            "0.10 short of the recess's bottom",
+            (f"{into}.reach",),
+        ),
+        SizeRow(
+            f"{tab}.from",
+            lambda p: p[f"{into}.from"] + TAB_ROOM,
+            "0.10 below the recess's upper edge",
+            (f"{into}.from",),
+        ),
+        SizeRow(
+            f"{tab}.to",
+            lambda p: p[f"{into}.to"] - TAB_ROOM,
+            "0.10 above the recess's lower edge",
+            (f"{into}.to",),
+        ),
+    )
+
+
+def spacer_rows(path: str, side: str) -> tuple[SizeRow, ...]:
+    """A spacer on that side of the dial."""
+    on_dial = side == "dial"
+
+    def outer(p: Neighbours) -> float:
+        return (
+            float(nominal(p["case.dial_bore"])) - 0.10 if on_dial else float(nominal(p["movement.diameter"]))
+        )
+
+    def inner(p: Neighbours) -> float:
+        return float(nominal(opening(p))) if on_dial else outer(p) - 3.0
+
+    needs = ("case.dial_bore",) if on_dial else ("movement.diameter",)
+    return (
+        SizeRow(f"{path}.thickness", _stem_missing, "what is missing between stem and tube", STEM),
+        SizeRow(
+            f"{path}.outer_diameter",
+            outer,
+            "the dial's bore, less 0.10" if on_dial else "the movement's Ø",
+            needs,
+        ),
+        SizeRow(
+            f"{path}.inner_diameter",
+            inner,
+            "what the dial is seen through" if on_dial else "a ring 1.5 wide: clear of the wheels",
+            needs,
+        ),
+    )
+
+
+def notch_rows(path: str) -> tuple[SizeRow, ...]:
+    """A notch at the crown."""
+    return (
+        SizeRow(
+            f"{path}.notch.angle", lambda p: p["case.crown_angle"], "at the crown", ("case.crown_angle",)
+        ),
+        SizeRow(f"{path}.notch.width", lambda _: 2.0, "to be found with tweezers"),
+        SizeRow(f"{path}.notch.depth", lambda _: 0.5, "within the ring's width"),
+    )
+
+
+def gap_rows(path: str) -> tuple[SizeRow, ...]:
+    """A gap across from the crown."""
+    return (
+        SizeRow(
+            f"{path}.gap.angle",
+            lambda p: (float(p["case.crown_angle"]) + 180.0) % 360.0,
+            "across from the crown",
+            ("case.crown_angle",),
+        ),
+        SizeRow(f"{path}.gap.width", lambda _: 1.5, "so much it can be sprung"),
+    )
+
+
+DIAL = (
+    SizeRow(
+        "dial.diameter",
+        lambda p: p["case.dial_bore"] - 0.12,
+        "the dial's bore, less 0.12",
+        ("case.dial_bore",),
+    ),
+    SizeRow("dial.thickness", lambda _: 0.4, "a usual brass blank"),
+    SizeRow(
+        "dial.centre_hole",
+        lambda p: _post(p) + 0.30,
+        "the outermost post and 0.30",
+        ("movement.posts.hour.diameter",),
+    ),
+)
+MARKS = (
+    SizeRow("dial.marks.count", lambda _: 60, "a mark a minute"),
+    SizeRow(
+        "dial.marks.inner_radius",
+        lambda p: p["dial.track_radius"] - 0.9,
+        "0.90 inside the track's end",
+        ("dial.track_radius",),
+    ),
+    SizeRow(
+        "dial.marks.outer_radius",
+        lambda p: p["dial.track_radius"],
+        "the minute track's outer end",
+        ("dial.track_radius",),
+    ),
+)
+
+
+def foot_rows(number: int) -> tuple[SizeRow, ...]:
+    """A foot for the movement's hole of that number."""
+    foot, hole = f"dial.feet.{number}", f"movement.foot_holes.{number}"
+    return (
+        SizeRow(f"{foot}.radius", lambda p: p[f"{hole}.radius"], "the movement's hole", (f"{hole}.radius",)),
+        SizeRow(
+            f"{foot}.angle",
+            lambda p: (float(p[f"{hole}.angle"]) + float(p["case.crown_angle"])) % 360.0,
+            "the movement's hole, turned by the crown's place",
+            (f"{hole}.angle", "case.crown_angle"),
+        ),
+        SizeRow(
+            f"{foot}.diameter",
+            lambda p: p[f"{hole}.diameter"] - 0.10,
+            "the hole, less 0.10",
+            (f"{hole}.diameter",),
+        ),
+        SizeRow(
+            f"{foot}.length",
+            lambda p: p["movement.foot_hole_depth"] + behind_dial(p) - 0.15,
+            "the hole's depth, 0.15 short of its bottom",
+            ("movement.foot_hole_depth",),
+        ),
+    )
+
+
+def date_rows(path: str) -> tuple[SizeRow, ...]:
+    """A window where the movement shows the date."""
+    return (
+        SizeRow(f"{path}.shape", lambda _: "rectangle", "a window for one numeral"),
+        SizeRow(
+            f"{path}.at_radius",
+            lambda p: p["movement.date_radius"],
+            "the movement's date",
+            ("movement.date_radius",),
+        ),
+        SizeRow(
+            f"{path}.angle",
+            lambda p: (float(p["movement.date_angle"]) + float(p["case.crown_angle"])) % 360.0,
+            "the movement's date, turned by the crown's place",
+            ("movement.date_angle", "case.crown_angle"),
+        ),
+        SizeRow(f"{path}.width", lambda _: 2.0, "a usual window"),
+        SizeRow(f"{path}.height", lambda _: 2.6, "a usual window"),
+    )
+
+
+ADAPTER = (
+    SizeRow(
+        "dial_adapter.thickness",
+        lambda p: max(_stem_missing(p), THIN_PLATE),
+        "what is missing between stem and tube",
+        STEM,
+    ),
+    SizeRow(
+        "dial_adapter.outer_diameter",
+        lambda p: p["dial.diameter"] - 0.10,
+        "the dial, less 0.10",
+        ("dial.diameter",),
+    ),
+    SizeRow(
+        "dial_adapter.opening_diameter",
+        lambda p: _post(p) + 2.5,
+        "the outermost post and room for its wheel",
+        ("movement.posts.hour.diameter",),
+    ),
+)
+SLITS = (
+    SizeRow("dial_adapter.slit_width", lambda _: 0.4, "one line of the nozzle"),
+    SizeRow(
+        "dial_adapter.slit_inner_radius",
+        lambda p: p["dial_adapter.outer_diameter"] / 2 - 1.8,
+        "1.80 inside the edge",
+    ),
+)
+PEGS = (
+    SizeRow("dial_adapter.peg_play", lambda _: 0.06, "snaps in and can be drawn out"),
+    SizeRow(
+        "dial_adapter.peg_length",
+        lambda p: p["movement.foot_hole_depth"] - 0.30,
+        "the holes' depth, less 0.30",
+        ("movement.foot_hole_depth",),
+    ),
+)
+SKIRT = (
+    SizeRow("dial_adapter.grip_play", lambda _: 0.05, "goes on by hand"),
+    SizeRow("dial_adapter.grip_wall", lambda _: 0.8, "two lines of the nozzle"),
+    SizeRow("dial_adapter.grip_height", lambda _: 1.0, "enough to centre it"),
+    SizeRow("dial_adapter.stem_opening", lambda _: 4.0, "the stem and its tube"),
+)
+
+
+def _relief(p: Neighbours) -> float:
+    inside = p["rotor.diameter"] if p.has("rotor") else p["case_back.lip_inner_diameter"]
+    return min(float(inside) + 1.0, float(p["press_support.seat_diameter"]) - 1.6)
+
+
+SUPPORT = (
+    SizeRow(
+        "press_support.seat_diameter",
+        lambda p: p["case_back.outer_diameter"] + 0.10,
+        "the case back's Ø and 0.10",
+        ("case_back.outer_diameter",),
+    ),
+    SizeRow("press_support.shoulder", lambda _: 2.0, "holds the case's edge"),
+    SizeRow("press_support.wall", lambda _: 3.0, "stiff under the press"),
+    SizeRow("press_support.relief_diameter", _relief, "rotor or lip and 1.0, the seat left 0.8 wide"),
+    SizeRow(
+        "press_support.relief_depth",
+        lambda p: max(float(nominal(rotor_proud(p))) + 0.5, 0.5),
+        "what the rotor stands beyond the back plane and 0.5",
+        ("movement.face_to_back", "case.seat_to_back_plane"),
+    ),
+    SizeRow(
+        "press_support.floor",
+        lambda p: max(float(nominal(rotor_proud(p))) + 0.5, 0.5) + 6.0,
+        "six under the relief",
+    ),
+)
+THREAD = (SizeRow("press_support.thread", lambda _: "M6 × 1", "what many presses have: look at yours"),)

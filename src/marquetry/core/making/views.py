@@ -1,0 +1,214 @@
+"""A made part as it is drawn to true size: from its dial side, from behind, and cut along two rays."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from marquetry.core.making.adapter import HOLES as ADAPTER_HOLES
+from marquetry.core.making.dial import FEET
+from marquetry.core.making.drilling import distances_told, drilled_holes, old_holes
+from marquetry.core.making.holder import TABS
+from marquetry.core.making.kernel import Border, Cells, cells_of, profile
+from marquetry.core.making.outline import ArcEdge, CircleEdge, Edge, StraightEdge, edges_of
+from marquetry.core.making.parts import MadePart
+from marquetry.core.making.shape import Layer, PlanePoint, Solid, spot_at
+from marquetry.core.making.sizes import Sizes
+from marquetry.core.values.figures import figure
+
+CROSS = 0.8
+"""Half a centre mark's width, mm."""
+STEM_OUT = 4.0
+"""How far a stem's direction is drawn beyond the edge, mm."""
+Loop = tuple[Edge, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class MadeView:
+    """One side of a part, as seen from there: mirrored where it is the back.
+
+    `faces` are outlines from the furthest to the nearest, each a face with its holes; `edges` the lines that
+    are cut, drilled or marked along; `words` stand at places in mm.
+    """
+
+    title: str
+    faces: tuple[tuple[Loop, ...], ...]
+    edges: tuple[Edge, ...]
+    words: tuple[tuple[PlanePoint, str], ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class MadeCut:
+    """A part cut along two rays from its axis: outlines in (r, z), mm, right and left of it."""
+
+    right: tuple[Border, ...]
+    left: tuple[Border, ...]
+    title: str
+
+
+@dataclass(frozen=True, slots=True)
+class MadeDrawing:
+    """All that is drawn of a part; `cut` is None of a sheet, `reach` how far it reaches from the axis, mm."""
+
+    views: tuple[MadeView, ...]
+    cut: MadeCut | None
+    reach: float
+    told: tuple[str, ...] = ()
+
+
+def drawing_of(part: MadePart, cells: Cells | None = None) -> MadeDrawing:
+    """Draw the part; DimensionError, naming the field, where it cannot be made."""
+    solid = part.solid()
+    if solid is None:
+        return _drilling(part)
+    cells = cells or cells_of(solid)
+    front, back = _seen(solid, cells, "front"), _seen(solid, cells, "back")
+    marks, words = tuple(_marks(part)), tuple(_words(part))
+    reach = max(_reach(edge) for view in (front, back) for edge in view.edges)
+    stem = tuple(_stem(part.sizes, reach)) if _has_stem(part) else ()
+    views = (
+        replace(front, edges=(*front.edges, *marks, *stem), words=words),
+        _mirrored(replace(back, edges=(*back.edges, *_centre((0.0, 0.0)), *stem), words=())),
+    )
+    return MadeDrawing(views, _cut(part, cells), reach)
+
+
+def _has_stem(part: MadePart) -> bool:
+    return part.kind.key != "press-support"
+
+
+def _seen(solid: Solid, cells: Cells, side: Literal["front", "back"]) -> MadeView:
+    """From one side: faces far to near, and of the lines those of the nearest face and of the whole."""
+    order = range(cells.inside.shape[1])
+    near_first = list(order) if side == "front" else list(reversed(order))
+    faces: list[tuple[Loop, ...]] = []
+    seen: list[NDArray[np.bool_]] = []
+    for slab in near_first:
+        wanted = cells.inside[:, slab]
+        if wanted.any() and not any(np.array_equal(wanted, other) for other in seen):
+            seen.append(wanted)
+            faces.append(tuple(edges_of(solid, cells, wanted)))
+    # What a cutter follows: the nearest face, what stands on it, and the outline of all.
+    whole = tuple(edges_of(solid, cells, np.asarray(cells.inside.any(axis=1))))
+    near = faces[:1] if side == "front" else faces[:2]
+    edges = tuple(dict.fromkeys(edge for face in (*near, whole) for loop in face for edge in loop))
+    title = "From the crystal" if side == "front" else "From behind, mirrored"
+    return MadeView(title, tuple(reversed(faces)), edges)
+
+
+def _marks(part: MadePart) -> Iterator[Edge]:
+    """Centre marks, and what is drawn but not cut."""
+    s = part.sizes
+    yield from _centre((0.0, 0.0))
+    if part.kind.part == "dial":
+        for index in range(s.count(FEET)):
+            foot = f"{FEET}.{index}"
+            if all(s.known(f"{foot}.{key}") for key in ("radius", "angle")):
+                yield from _centre(spot_at(s[f"{foot}.radius"], s[f"{foot}.angle"]))
+        yield from _divisions(s)
+    if part.kind.key == "dial-adapter" and s.known("dial_adapter.peg_length"):
+        for index in range(s.count(ADAPTER_HOLES)):
+            hole = f"{ADAPTER_HOLES}.{index}"
+            yield from _centre(spot_at(s[f"{hole}.radius"], s[f"{hole}.angle"] + s.crown))
+
+
+def _divisions(s: Sizes) -> Iterator[Edge]:
+    if not s.build.has("dial.marks"):
+        return
+    count = int(s.build.at("dial.marks.count") or 0)
+    inner, outer = s["dial.marks.inner_radius"], s["dial.marks.outer_radius"]
+    for number in range(count):
+        angle = 360.0 * number / count
+        yield StraightEdge(spot_at(inner, angle), spot_at(outer, angle), "MARK")
+
+
+def _centre(at: PlanePoint) -> Iterator[Edge]:
+    x, y = at
+    yield StraightEdge((x - CROSS, y), (x + CROSS, y), "CENTRE")
+    yield StraightEdge((x, y - CROSS), (x, y + CROSS), "CENTRE")
+
+
+def _stem(s: Sizes, reach: float) -> Iterator[Edge]:
+    yield StraightEdge(spot_at(reach - 2.0, s.crown), spot_at(reach + STEM_OUT, s.crown), "STEM")
+
+
+def _words(part: MadePart) -> Iterator[tuple[PlanePoint, str]]:
+    s = part.sizes
+    if part.kind.part == "dial":
+        for index in range(s.count(FEET)):
+            foot = f"{FEET}.{index}"
+            if all(s.known(f"{foot}.{key}") for key in ("radius", "angle")):
+                yield spot_at(s[f"{foot}.radius"], s[f"{foot}.angle"]), f"foot {index + 1}"
+
+
+def _mirrored(view: MadeView) -> MadeView:
+    """The same as it is seen from the other side."""
+    faces = tuple(tuple(tuple(map(_flipped, loop)) for loop in face) for face in view.faces)
+    words = tuple(((-x, y), text) for (x, y), text in view.words)
+    return replace(view, faces=faces, edges=tuple(map(_flipped, view.edges)), words=words)
+
+
+def _flipped(edge: Edge) -> Edge:
+    match edge:
+        case CircleEdge((x, y)):
+            return replace(edge, centre=(-x, y))
+        case ArcEdge((x, y), _, start, end):
+            return replace(edge, centre=(-x, y), start=-end % 360.0, end=-start % 360.0)
+        case StraightEdge((ax, ay), (bx, by)):
+            return replace(edge, start=(-ax, ay), end=(-bx, by))
+
+
+def _reach(edge: Edge) -> float:
+    match edge:
+        case StraightEdge(start, end):
+            return max(_far(start), _far(end))
+        case CircleEdge(centre, radius) | ArcEdge(centre, radius):
+            return _far(centre) + radius
+
+
+def _far(point: PlanePoint) -> float:
+    return float(np.hypot(*point))
+
+
+def _cut(part: MadePart, cells: Cells) -> MadeCut:
+    """Right of the axis at the stem; left of it where there is most to be seen."""
+    s, right, left, words = part.sizes, part.sizes.crown, part.sizes.crown + 180.0, "across from it"
+    if part.kind.key == "holder" and s.count(TABS):
+        left, words = right + s[f"{TABS}.0.angle"], "at tab 1"
+    elif part.kind.key == "dial-adapter" and s.known("dial_adapter.peg_length") and s.count(ADAPTER_HOLES):
+        left, words = right + s[f"{ADAPTER_HOLES}.0.angle"], "at peg 1"
+    elif part.kind.key == "dial" and s.count(FEET):
+        left, words = s[f"{FEET}.0.angle"], "at foot 1"
+    title = "Cut through its axis" if not _has_stem(part) else f"Cut at the stem, right, and {words}, left"
+    return MadeCut(profile(cells, right), profile(cells, left), title)
+
+
+def _drilling(part: MadePart) -> MadeDrawing:
+    """The movement from the dial side with the holes to drill, and the same from behind."""
+    s = part.sizes
+    holes, old = drilled_holes(s, part.rules), list(old_holes(s))
+    radius = s["movement.diameter"] / 2
+    edges: list[Edge] = [CircleEdge((0.0, 0.0), radius, "OUTLINE"), *_centre((0.0, 0.0)), *_stem(s, radius)]
+    edges += [CircleEdge(at, diameter / 2, "MARK") for at, diameter in old]
+    for hole in holes:
+        edges += [CircleEdge(hole.at, hole.drill / 2, "HOLE"), *_centre(hole.at)]
+    words = tuple(
+        (hole.at, f"{hole.foot + 1}: Ø {figure(hole.drill)}, {figure(hole.depth)} deep") for hole in holes
+    )
+    front = MadeView("Dial side of the movement", ((),), tuple(edges), words)
+    back = replace(_mirrored(front), title="The same mirrored, seen from behind")
+    told = (
+        *(
+            f"Hole {hole.foot + 1}: drill Ø {figure(hole.drill)} mm, {figure(hole.depth)} mm deep"
+            for hole in holes
+        ),
+        *distances_told(holes, old),
+    )
+    return MadeDrawing((front, back), None, radius, told)
+
+
+def layers_in(drawing: MadeDrawing) -> tuple[Layer, ...]:
+    """The layers that the drawing uses."""
+    return tuple(dict.fromkeys(edge.layer for view in drawing.views for edge in view.edges))

@@ -1,0 +1,94 @@
+"""Scenes as pages of a PDF, a millimetre of paper as a millimetre: for print, in ink alone."""
+
+from collections.abc import Sequence
+from io import BytesIO
+from typing import TYPE_CHECKING
+
+from marquetry.drawing.scene import Box, Cluster, CutFace, Dot, Label, Line, Mark, Paper, Scene
+
+if TYPE_CHECKING:
+    from reportlab.pdfgen.canvas import Canvas
+
+MM = 72.0 / 25.4
+"""Points in a millimetre, exactly: a point is 1/72 inch."""
+THIN, PEN = 0.13, 0.2
+DASHED = {"centre-line": (5.0, 0.8, 0.7, 0.8)}
+SHADES = {"made-far": 0.92, "made-near": 1.0}
+FACE = "Vera"
+"""The type that comes with the PDF library; it has Ø, × and the true minus sign."""
+
+
+def pdf_bytes(scenes: Sequence[Scene], title: str) -> bytes:
+    """One page a scene, each in its own size; the same scenes give the same bytes."""
+    from reportlab.pdfbase.pdfmetrics import registerFont  # noqa: PLC0415  # only makers need it
+    from reportlab.pdfbase.ttfonts import TTFont  # noqa: PLC0415  # as above
+    from reportlab.pdfgen.canvas import Canvas  # noqa: PLC0415  # as above
+
+    registerFont(TTFont(FACE, "Vera.ttf"))
+    written = BytesIO()
+    canvas = Canvas(written, invariant=1)
+    canvas.setTitle(title)
+    canvas.setAuthor("Marquetry")
+    for scene in scenes:
+        canvas.setPageSize((scene.width * MM, scene.height * MM))
+        canvas.scale(MM, MM)
+        for mark in scene.marks:
+            _draw(canvas, mark)
+        canvas.showPage()
+    canvas.save()
+    return written.getvalue()
+
+
+def _draw(canvas: "Canvas", mark: Mark) -> None:
+    match mark:
+        case Cluster():
+            for child in mark.children:
+                _draw(canvas, child)
+        case Line():
+            _pen(canvas, mark.classes)
+            _path(canvas, (mark.points,), closed=mark.closed, fill=1 if mark.classes.endswith("head") else 0)
+        case CutFace():
+            _pen(canvas, mark.classes)
+            canvas.setFillGray(SHADES.get(mark.classes, 0.82))
+            _path(canvas, mark.outlines, closed=True, fill=1)
+        case Dot(centre=(x, y)):
+            _pen(canvas, mark.classes)
+            canvas.circle(x, y, mark.radius, stroke=1, fill=0)
+        case Box(at=(x, y)):
+            _pen(canvas, mark.classes)
+            canvas.rect(x, y, mark.width, mark.height, stroke=1, fill=0)
+        case Label():
+            _label(canvas, mark)
+        case _:
+            # Faces in colours of their own are looked at, not printed to be measured.
+            return
+
+
+def _pen(canvas: "Canvas", classes: str) -> None:
+    canvas.setLineWidth(THIN if classes in {"made-centre", "dimension-extension"} else PEN)
+    canvas.setStrokeGray(0.0)
+    canvas.setFillGray(0.0)
+    canvas.setDash(*(DASHED.get(classes, ()) and (list(DASHED[classes]), 0)) or ([], 0))
+
+
+def _path(canvas: "Canvas", outlines: tuple[tuple[Paper, ...], ...], *, closed: bool, fill: int) -> None:
+    path = canvas.beginPath()
+    for (x, y), *others in outlines:
+        path.moveTo(x, y)
+        for point in others:
+            path.lineTo(*point)
+        if closed:
+            path.close()
+    canvas.drawPath(path, stroke=1, fill=fill, fillMode=0)
+
+
+def _label(canvas: "Canvas", label: Label) -> None:
+    canvas.setFillGray(0.35 if "quiet" in label.classes else 0.0)
+    canvas.setFont(FACE, label.size)
+    x, y = label.at
+    if label.anchor == "middle":
+        canvas.drawCentredString(x, y, label.text)
+    elif label.anchor == "end":
+        canvas.drawRightString(x, y, label.text)
+    else:
+        canvas.drawString(x, y, label.text)
