@@ -21,7 +21,7 @@ FORMAT = "marquetry-workshop/1"
 TABLES = (
     "supplier", "watch", "revision", "variant", "house_rule", "instrument",
     "donor", "part", "part_past", "piece", "in_watch", "move", "reading", "photo", "family",
-    "wish", "sign_off",
+    "wish", "sign_off", "made_version", "made_reading", "batch", "batch_step", "finish_trial",
 )  # fmt: skip
 """In the order in which they may be filled."""
 ADDED: Mapping[str, Mapping[str, Json]] = {
@@ -29,7 +29,10 @@ ADDED: Mapping[str, Mapping[str, Json]] = {
     "part": {"undo_to": None, "waits_for": None},
 }
 """Entries that later versions brought: an older archive has none, and gets these."""
-LATER = ("part_past", "family", "wish", "sign_off")
+LATER = (
+    "part_past", "family", "wish", "sign_off", "made_version", "made_reading", "batch", "batch_step",
+    "finish_trial",
+)  # fmt: skip
 """Tables that an older archive has not."""
 REPLACED = ("house_rule", "instrument")
 """What every workshop has from its start; an empty one may have them."""

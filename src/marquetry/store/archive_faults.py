@@ -1,11 +1,13 @@
 """What may not be in a workshop brought in: rows that no page could show, and rows that belie each other."""
 
 import json
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 
 from marquetry.core.brief.topics import TOPIC_BY_KEY
 from marquetry.core.fit.model import Model
 from marquetry.core.fit.report import report_on
+from marquetry.core.making.measures import MEASURE_KINDS
+from marquetry.core.making.parts import made_part
 from marquetry.core.measuring.instrument import WAYS
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.entries import Json
@@ -29,8 +31,8 @@ def refuse_unreadable(model: Model, table: str, place: str, row: dict[str, Json]
         elif table == "reading":
             Dimension(row["value"], row["tol"], Source(row["source"]))
             json.loads(row["taken"])
-        elif table == "wish":
-            _refuse_wish(row)
+        elif table in OWN_FAULTS:
+            OWN_FAULTS[table](model, row)
         elif table == "house_rule":
             model.rules({row["key"]: json.loads(row["value"])}).check(row["key"])
         elif table == "instrument" and not set(json.loads(row["ways"])) <= set(WAYS):
@@ -39,12 +41,36 @@ def refuse_unreadable(model: Model, table: str, place: str, row: dict[str, Json]
         raise SheetError(place, "what this program can read", str(error)[:160]) from None
 
 
-def _refuse_wish(row: dict[str, Json]) -> None:
+def _refuse_made(model: Model, row: dict[str, Json]) -> None:
+    """Raise SheetError for a version of a part that is not made here, or that was asked for no sizes."""
+    nothing = Build.empty("nothing", model.anatomy)
+    made_part(row["part"], nothing, model.rules_of(nothing))
+    for path, (kind, nominal) in json.loads(row["asked"]).items():
+        model.anatomy.quantity_at(path)
+        if kind not in MEASURE_KINDS or not Dimension(nominal, 0.0, Source.EXACT).value > 0:
+            raise SheetError(path, "a size that could be asked for")
+
+
+def _refuse_made_reading(model: Model, row: dict[str, Json]) -> None:
+    """Raise where a reading of a made part is none, or of no dimension."""
+    model.anatomy.quantity_at(row["path"])
+    Dimension(row["value"], row["tol"], Source.MEASURED)
+
+
+def _refuse_wish(model: Model, row: dict[str, Json]) -> None:
     """Raise SheetError for a wish that its topic would not have kept so; one on an unknown topic is kept."""
+    del model
     topic = TOPIC_BY_KEY.get(row["topic"])
     if topic is not None and topic.read(row["value"]) != row["value"]:
         raise SheetError(topic.label, "the wish as it is kept", f"“{row['value'][:40]}”")
 
+
+OWN_FAULTS: Mapping[str, Callable[[Model, dict[str, Json]], None]] = {
+    "wish": _refuse_wish,
+    "made_version": _refuse_made,
+    "made_reading": _refuse_made_reading,
+}
+"""Tables whose rows have rules of their own."""
 
 WRONG: Mapping[str, str] = {
     "a day as 2026-11-25T12:00:00Z": """
@@ -52,6 +78,9 @@ WRONG: Mapping[str, str] = {
             SELECT saved_at AS day FROM revision UNION ALL SELECT made_at FROM variant
             UNION ALL SELECT taken_apart_at FROM donor UNION ALL SELECT added_at FROM part
             UNION ALL SELECT at FROM wish UNION ALL SELECT at FROM sign_off
+            UNION ALL SELECT at FROM made_version UNION ALL SELECT at FROM made_reading
+            UNION ALL SELECT at FROM batch UNION ALL SELECT at FROM batch_step
+            UNION ALL SELECT at FROM finish_trial
             UNION ALL SELECT at FROM move UNION ALL SELECT at FROM reading UNION ALL SELECT at FROM photo
             UNION ALL SELECT removed_at FROM watch WHERE removed_at IS NOT NULL
             UNION ALL SELECT removed_at FROM part WHERE removed_at IS NOT NULL)
@@ -78,7 +107,9 @@ WRONG: Mapping[str, str] = {
          WHERE (owner = 'watch' AND owner_id NOT IN (SELECT id FROM watch))
             OR (owner = 'part' AND owner_id NOT IN (SELECT id FROM part))
             OR (owner = 'piece' AND owner_id NOT IN (SELECT id FROM piece))
-            OR (owner = 'donor' AND owner_id NOT IN (SELECT id FROM donor)) LIMIT 1
+            OR (owner = 'donor' AND owner_id NOT IN (SELECT id FROM donor))
+            OR (owner = 'made' AND owner_id NOT IN (SELECT id FROM made_version))
+            OR (owner = 'trial' AND owner_id NOT IN (SELECT id FROM finish_trial)) LIMIT 1
     """,
     "pieces where the newest sheet of their watch has them": """
         SELECT 'in_watch' FROM in_watch

@@ -15,5 +15,7 @@ DOOR = (
     "views",
     "body",
     "printer",
+    "version",
+    "batch",
 )
 """What other rooms may use, in the order a reader wants; a test holds it."""

@@ -1,0 +1,126 @@
+"""A version of a made part: what it was asked to be, by which printer, what it measured and became."""
+
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass, field
+from typing import Literal
+
+from marquetry.core.making.measures import Measure
+from marquetry.core.making.notes import PrintSetting
+from marquetry.core.making.parts import MadePart
+from marquetry.core.making.printer import PrinterFit, PrinterPair, printer_fit
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.entries import dimension_as_json
+from marquetry.core.values.dimension import Dimension
+from marquetry.core.values.errors import MarquetryError
+from marquetry.core.values.money import Money
+
+VersionState = Literal["asked", "good", "spoilt"]
+STEP = 0.01
+"""Sizes are asked for in hundredths, mm: finer no printer follows."""
+
+
+@dataclass(frozen=True, slots=True)
+class AskedSize:
+    """What was asked for at one field: how the printer errs there, and the nominal, mm."""
+
+    kind: str
+    nominal: float
+
+
+@dataclass(frozen=True, slots=True)
+class PrintedBy:
+    """Printer, material and setting of a version; other ways of making are told in the same words."""
+
+    printer: str = ""
+    material: str = ""
+    setting: PrintSetting = field(default_factory=PrintSetting)
+
+
+@dataclass(frozen=True, slots=True)
+class MadeVersion:
+    """One version as it is on disk. `revision` is the watch's version that it was made from."""
+
+    id: int
+    watch_id: int
+    part: str
+    number: int
+    revision: int
+    asked: Mapping[str, AskedSize]
+    by: PrintedBy
+    state: VersionState
+    notes: str
+    minutes: int | None
+    cost: Money | None
+    piece_id: int | None
+    version: int
+    at: str
+    measured: Mapping[str, Dimension] = field(default_factory=dict)
+
+    @property
+    def name(self) -> str:
+        """What it is called beside its part's name."""
+        return f"v{self.number}"
+
+    def pairs(self) -> Iterator[PrinterPair]:
+        """What it was asked to be and what it measured, mm: what the printer's error is told from."""
+        for path, dimension in self.measured.items():
+            asked = self.asked.get(path)
+            if asked is not None:
+                yield PrinterPair(
+                    self.by.printer, self.by.material, asked.kind, asked.nominal, dimension.value
+                )
+
+    def as_asked(self, build: Build) -> Build:
+        """The watch with the part as it was asked for, compensation and all: what its files are made from."""
+        for path, asked in self.asked.items():
+            dimension = build.dimensions.get(path)
+            if dimension is not None and dimension.value != asked.nominal:
+                told = Dimension(asked.nominal, dimension.tol, dimension.source)
+                build = build.with_entry(path, dimension_as_json(told))
+        return build
+
+    def as_measured(self, build: Build) -> Build:
+        """The watch with what this version measured in place of what was wanted."""
+        for path, dimension in self.measured.items():
+            if build.at(path) is not None:
+                build = build.with_entry(path, dimension_as_json(dimension))
+        return build
+
+
+@dataclass(frozen=True, slots=True)
+class Compensation:
+    """What to ask for at one field so that the wanted size comes out: both in mm, with one print's doubt."""
+
+    measure: Measure
+    wanted: float
+    nominal: float
+    doubt: float | None
+    fit: PrinterFit | None
+
+    @property
+    def differs(self) -> bool:
+        """Whether it is asked for otherwise than it is wanted."""
+        return abs(self.nominal - self.wanted) >= STEP / 2
+
+
+def compensated(part: MadePart, pairs: Iterable[PrinterPair], by: PrintedBy) -> tuple[Compensation, ...]:
+    """Each size that is a field, with what to ask the printer for; as wanted where nothing is known."""
+    known = tuple(pairs)
+    return tuple(_one(measure, known, by) for measure in part.measures() if measure.path)
+
+
+def _one(measure: Measure, pairs: tuple[PrinterPair, ...], by: PrintedBy) -> Compensation:
+    try:
+        fit = printer_fit(pairs, by.printer, by.material, measure.kind)
+    except MarquetryError:
+        return Compensation(measure, measure.value, measure.value, None, None)
+    nominal = round(round(fit.nominal_for(measure.value) / STEP) * STEP, 6)
+    return Compensation(measure, measure.value, nominal, fit.doubt_at(nominal), fit)
+
+
+def asked_of(sizes: Iterable[Compensation], *, corrected: bool) -> dict[str, AskedSize]:
+    """What a new version is asked to be, mm: corrected for the printer, or as it is wanted."""
+    return {
+        size.measure.path: AskedSize(size.measure.kind, size.nominal if corrected else size.wanted)
+        for size in sizes
+    }
