@@ -9,6 +9,9 @@ css=$static/css/app.css
 node_modules/.bin/tailwindcss -i styles/app.css -o "$css" --minify 2>/dev/null
 [ "${1:-}" = --css ] && exit 0
 cp node_modules/@alpinejs/csp/dist/cdn.min.js $static/vendor/alpine-csp.min.js
+# The turning preview's library: only the page of a made part loads it.
+cp node_modules/three/build/three.module.min.js node_modules/three/build/three.core.min.js $static/vendor/
+cp node_modules/three/LICENSE $static/vendor/three.LICENSE
 font() { # package, licence's name here, files…
   cp "node_modules/$1/LICENSE" "$static/fonts/$2.LICENSE"
   for file in "${@:3}"; do cp "node_modules/$1/files/$file" "$static/fonts/$file"; done

@@ -24,6 +24,12 @@ PAGES: dict[str, tuple[str, ...]] = {
     "watch_parts": ("/watches/3/parts",),
     "house": ("/rules", "/rules?family=schools", "/rules?family=instruments"),
     "measure": ("/watches/3/measure",),
+    "make": ("/watches/1/make",),
+    "made": (
+        "/watches/1/make/part/holder", "/watches/2/make/part/dial", "/watches/2/make/part/drilling-sheet",
+        "/watches/2/make/part/spacer:0", "/watches/3/make/part/press-support",
+    ),
+    "made_words": ("/watches/1/make/part/holder/words?count=3",),
     "compare": ("/watches/2/compare",),
     "remedies": ("/watches/2/remedies?now=true",),
     "finder": ("/watches/2/finder",),
@@ -47,7 +53,7 @@ PAGES: dict[str, tuple[str, ...]] = {
 NO_PAGES = {
     "raw_sheet", "caliper_stream", "shelf_csv", "workshop_zip", "try_part", "part_fold", "plate_svg",
     "sheet_json", "findings_json", "photo", "pairs_csv", "face_svg", "face_to_section", "client_sheet",
-    "keys",
+    "keys", "made_mesh", "version_file", "version_zip",
 }  # fmt: skip
 """Files, fragments, a stream, and addresses that lead on to a page."""
 PASSING = {"import", "work"}

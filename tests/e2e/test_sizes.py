@@ -5,7 +5,7 @@ from collections.abc import Iterator
 import pytest
 from selenium.webdriver import Chrome
 
-from tests.e2e.conftest import serve
+from tests.e2e.conftest import serve, told
 from tests.e2e.pages import FOUND, PAGES
 
 LEAST_PX = 12.0
@@ -60,9 +60,9 @@ def test_every_page_fits_the_screen_and_can_be_read(sized: tuple[Chrome, str], r
 def sized(driver: Chrome, tmp_path_factory: pytest.TempPathFactory) -> Iterator[tuple[Chrome, str]]:
     """The driver and one workshop that is only looked at; afterwards the screen is as others expect it."""
     process, address = serve(tmp_path_factory.mktemp("sized") / "demo.sqlite3")
-    driver.get_log("browser")  # type: ignore[no-untyped-call]  # selenium's own
+    told(driver)
     yield driver, address
-    assert driver.get_log("browser") == []  # type: ignore[no-untyped-call]  # as above
+    assert told(driver) == []
     resized(driver, *SIZES[0])
     driver.get("about:blank")
     process.terminate()

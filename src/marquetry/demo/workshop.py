@@ -8,6 +8,7 @@ from marquetry.core.fit.model import Model
 from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.build import Build
 from marquetry.demo.briefs import talk_over
+from marquetry.demo.making import make_parts
 from marquetry.demo.shelf import stock_shelf, take_donors_apart, with_pieces
 from marquetry.formats import build_sheet
 from marquetry.store.archive import is_empty
@@ -56,3 +57,4 @@ def _furnish(connection: Connection) -> None:
         }
         take_donors_apart(connection, sheets)
         talk_over(connection, numbers)
+        make_parts(connection, numbers)

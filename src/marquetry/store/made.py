@@ -163,7 +163,9 @@ def with_version(
     """The watch with the version in it: what it measured, and which piece it is."""
     owned = pieces.piece(connection, piece)
     document = {**_plain(part.build.at(part.path)), "name": owned.part.name}
-    held = build.with_entry(part.path, {**document, PART_LINK: owned.part_id, PIECE_LINK: piece})
+    there = build.has(part.path) or not part.kind.is_many
+    slot = part.path if there else f"{part.kind.part}.-"
+    held = build.with_entry(slot, {**document, PART_LINK: owned.part_id, PIECE_LINK: piece})
     return version.as_measured(held)
 
 
@@ -186,6 +188,19 @@ def _version(row: sqlite3.Row, measured: dict[str, Dimension]) -> MadeVersion:
     asked = {path: AskedSize(kind, nominal) for path, (kind, nominal) in json.loads(row["asked"]).items()}
     cost = None if row["cost_minor"] is None else Money(row["cost_minor"], row["currency"])
     return MadeVersion(
-        row["id"], row["watch_id"], row["part"], row["number"], row["revision"], asked, _by(row),
-        row["state"], row["notes"], row["minutes"], cost, row["piece_id"], row["version"], row["at"], measured,
-    )  # fmt: skip
+        id=row["id"],
+        watch_id=row["watch_id"],
+        part=row["part"],
+        number=row["number"],
+        revision=row["revision"],
+        asked=asked,
+        by=_by(row),
+        state=row["state"],
+        notes=row["notes"],
+        minutes=row["minutes"],
+        cost=cost,
+        piece_id=row["piece_id"],
+        version=row["version"],
+        at=row["at"],
+        measured=measured,
+    )

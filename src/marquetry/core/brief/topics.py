@@ -11,11 +11,10 @@ from marquetry.core.sheet.entries import Json
 from marquetry.core.sheet.plain import has_control
 from marquetry.core.values.entry import parse_figure
 from marquetry.core.values.errors import DimensionError, SheetError
-from marquetry.core.values.money import parse_money
+from marquetry.core.values.money import USUAL_CURRENCY, parse_money
 
 TopicNature = Literal["words", "number", "functions", "money", "day"]
 LONGEST = 400
-HOME_CURRENCY = "EUR"
 MONTHS = 12
 DAY = re.compile(r"(2[0-9]{3})-([0-9]{2})-([0-9]{2})")
 
@@ -57,7 +56,7 @@ class Topic:
             case "functions":
                 return ", ".join(_functions(self.label, text))
             case "money":
-                return str(parse_money(self.label, text, HOME_CURRENCY)).replace("\u00a0", " ")
+                return str(parse_money(self.label, text, USUAL_CURRENCY)).replace("\u00a0", " ")
             case "day":
                 return _day(self.label, text)
             case _:

@@ -16,6 +16,9 @@ DOOR = (
     "body",
     "printer",
     "version",
+    "words",
+    "way_on",
+    "both_sides",
     "batch",
 )
 """What other rooms may use, in the order a reader wants; a test holds it."""

@@ -23,6 +23,12 @@ class MadeFeature:
     costs: str
     entries: tuple[str, ...]
     rows: RowsOf
+    present: RowsOf | None = None
+    """The rows of what is there already, where those are others than the rows it begins with."""
+
+    def rows_present(self, build: Build, path: str) -> tuple[SizeRow, ...]:
+        """Where the sizes come from that the feature has while it is on."""
+        return (self.present or self.rows)(build, path)
 
 
 def fixed(rows: tuple[SizeRow, ...]) -> RowsOf:
@@ -33,6 +39,31 @@ def fixed(rows: tuple[SizeRow, ...]) -> RowsOf:
 def _tab_rows(build: Build, _: str) -> tuple[SizeRow, ...]:
     """One tab in the first recess; where none is described, a usual one."""
     return by.tab_rows(build.count("holder.tabs"), 0)
+
+
+def _tabs_there(build: Build, _: str) -> tuple[SizeRow, ...]:
+    """Each tab that is there, made for the recess that is nearest to it."""
+    if not build.count("movement.recesses"):
+        return ()
+    return tuple(
+        row for tab in range(build.count("holder.tabs")) for row in by.tab_rows(tab, _nearest(build, tab))
+    )
+
+
+def _nearest(build: Build, tab: int) -> int:
+    place = build.dimensions.get(f"holder.tabs.{tab}.angle")
+
+    def off(recess: int) -> float:
+        found = build.dimensions.get(f"movement.recesses.{recess}.angle")
+        if place is None or found is None:
+            return 360.0
+        return abs((place.value - found.value + 180.0) % 360.0 - 180.0)
+
+    return min(range(build.count("movement.recesses")), key=off)
+
+
+def _nothing(_build: Build, _path: str) -> tuple[SizeRow, ...]:
+    return ()
 
 
 def _foot_rows(build: Build, _: str) -> tuple[SizeRow, ...]:
@@ -64,6 +95,7 @@ HOLDER_FEATURES = (
         "hangs in the air in the print; must pass the rotor",
         ("tabs",),
         _tab_rows,
+        _tabs_there,
     ),
     MadeFeature(
         "lugs",
@@ -108,6 +140,7 @@ DIAL_FEATURES = (
         "cut before paint; wider than drawn by the cutter's kerf",
         ("cutouts",),
         lambda build, _: by.date_rows(f"dial.cutouts.{build.count('dial.cutouts')}"),
+        _nothing,
     ),
     MadeFeature(
         "marks",
@@ -126,6 +159,7 @@ ADAPTER_FEATURES = (
         "weakens the plate",
         ("windows",),
         lambda build, _: by.date_rows(f"dial_adapter.windows.{build.count('dial_adapter.windows')}"),
+        _nothing,
     ),
     MadeFeature(
         "slits",

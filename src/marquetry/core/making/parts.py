@@ -17,6 +17,10 @@ from marquetry.core.values.errors import DimensionError, NotFoundError
 BY_KEY = {kind.key: kind for kind in MADE}
 
 
+MISSING_HEIGHT = "school_height"
+"""The school that says on which side a spacer is laid."""
+
+
 @dataclass(frozen=True, slots=True)
 class MadePart:
     """A part of a watch that is made here: `name` as commands say it, `path` where it stands in the sheet."""
@@ -74,7 +78,7 @@ class MadePart:
         rows = list(self.kind.rows(self.build, self.path))
         for feature in self.kind.features:
             if self.has(feature):
-                rows += feature.rows(self.build, self.path)
+                rows += feature.rows_present(self.build, self.path)
         return {found.path: found for found in proposals(tuple(rows), self.build, self.rules)}
 
     def has(self, feature: MadeFeature) -> bool:
@@ -83,8 +87,17 @@ class MadePart:
 
     def begun(self) -> Build:
         """The watch with this part in it, at the sizes that it proposes; what is known already stays."""
-        build = self.build if self.is_there else self.build.with_entry(self.path, {})
+        build = self.build if self.is_there else self._empty()
         return _filled(build, self.kind.rows(build, self.path), self.rules)
+
+    def _empty(self) -> Build:
+        """The watch with the part in it, nothing of it known yet but the side a spacer goes to."""
+        if not self.kind.is_many:
+            return self.build.with_entry(self.path, {})
+        if int(self.path.rpartition(".")[2]) != self.build.count(self.kind.part):
+            raise NotFoundError(f"{self.label.lower()} yet: the one before it comes first")
+        side = self.rules.school(MISSING_HEIGHT).removeprefix("spacer_")
+        return self.build.with_entry(f"{self.kind.part}.-", {"side": side})
 
     def with_feature(self, key: str) -> Build:
         """The watch with a feature of the part on, at the sizes that the watch proposes."""
@@ -129,6 +142,15 @@ def made_part(name: str, build: Build, rules: Rules) -> MadePart:
         raise NotFoundError(f"part “{name[:40]}” to be made; there are {', '.join(_names())}")
     path = f"{kind.part}.{int(number)}" if kind.is_many else kind.part
     return MadePart(kind, path, build, rules)
+
+
+def made_name(path: str) -> str:
+    """The name by which what stands at a path of a sheet is made, as `spacer:0`; nothing for what is bought."""
+    part, _, number = path.partition(".")
+    kind = next((kind for kind in MADE if kind.part == part), None)
+    if kind is None or kind.is_many != number.isdecimal() or (number and not kind.is_many):
+        return ""
+    return f"{kind.key}:{number}" if kind.is_many else kind.key
 
 
 def _names() -> Iterator[str]:

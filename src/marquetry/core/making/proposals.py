@@ -17,6 +17,8 @@ from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.figures import figure
 from marquetry.core.values.number import nominal
 
+HUNDREDTHS = 2
+"""Sizes are proposed to so many decimals: finer nobody makes them."""
 SPARE = 0.10
 """What is kept beyond a limit that is open on the other side, mm."""
 
@@ -37,7 +39,7 @@ class SizeProposal:
         """The value as a build sheet carries it."""
         quantity = build.anatomy.entry_at(self.path)[-1]
         if isinstance(quantity, Quantity):
-            return dimension_as_json(Dimension(round(float(self.value), 3), MADE_TOL, Source.ASSUMED))
+            return dimension_as_json(Dimension(float(self.value), MADE_TOL, Source.ASSUMED))
         return self.value
 
 
@@ -74,9 +76,9 @@ def proposal_of(row: SizeRow, build: Build, rules: Rules) -> SizeProposal:
     p = Neighbours(build, rules)
     value = row.value(p)
     missing = [path for path in row.needs if path not in build.dimensions]
-    labels = ", ".join(build.anatomy.label_of(path).lower() for path in missing)
+    labels = "; ".join(build.anatomy.label_of(path) for path in missing)
     because = f"a usual size: {labels} not known" if missing else row.because
-    told = value if isinstance(value, str | int) else float(nominal(value))
+    told = value if isinstance(value, str | int) else round(float(nominal(value)), HUNDREDTHS)
     return SizeProposal(row.path, told, because, not missing)
 
 

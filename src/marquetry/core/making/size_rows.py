@@ -15,7 +15,7 @@ from marquetry.core.values.number import nominal
 
 THIN_PLATE = 0.4
 """A thinner plate bends when it is glued, mm."""
-TAB_ROOM = 0.10
+TAB_ROOM = 0.15
 """Room of a tab in its recess on every side, mm: the limit, a print's doubt, and a little."""
 
 
@@ -25,7 +25,7 @@ def _clamp(p: Neighbours) -> float:
 
 def _step(p: Neighbours) -> float:
     deep = float(nominal(movement_face(p) - back_plane(p)))
-    return max(deep - 0.3, 0.4)
+    return min(max(deep - 0.3, 0.4), 0.65 * float(p["holder.face_to_rim"]))
 
 
 def _stem_missing(p: Neighbours) -> float:
@@ -71,7 +71,7 @@ STEP = (
     SizeRow(
         "holder.step",
         _step,
-        "the back plane, 0.30 short of it",
+        "0.30 short of the back plane, a third of the height left for the rim",
         ("case.seat_to_back_plane", "dial.thickness"),
     ),
 )
@@ -107,25 +107,25 @@ def tab_rows(number: int, recess: int) -> tuple[SizeRow, ...]:
         SizeRow(
             f"{tab}.width",
             lambda p: p[f"{into}.width"] - 2 * TAB_ROOM,
-            "the recess, 0.10 less on each side",
+            "the recess, 0.15 less on each side",
             (f"{into}.width",),
         ),
         SizeRow(
             f"{tab}.reach",
             lambda p: p[f"{into}.reach"] + TAB_ROOM,
-            "0.10 short of the recess's bottom",
+            "0.15 short of the recess's bottom",
             (f"{into}.reach",),
         ),
         SizeRow(
             f"{tab}.from",
             lambda p: p[f"{into}.from"] + TAB_ROOM,
-            "0.10 below the recess's upper edge",
+            "0.15 below the recess's upper edge",
             (f"{into}.from",),
         ),
         SizeRow(
             f"{tab}.to",
             lambda p: p[f"{into}.to"] - TAB_ROOM,
-            "0.10 above the recess's lower edge",
+            "0.15 above the recess's lower edge",
             (f"{into}.to",),
         ),
     )

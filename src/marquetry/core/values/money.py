@@ -6,6 +6,8 @@ from dataclasses import dataclass
 from marquetry.core.values.errors import DimensionError
 from marquetry.core.values.figures import SPACE
 
+USUAL_CURRENCY = "EUR"
+"""The currency of a sum that names none."""
 _TYPED = re.compile(r"(?P<sum>\d{1,7})(?:[.,](?P<cents>\d{1,2}))?\s*(?P<currency>[A-Za-z]{3})?")
 
 

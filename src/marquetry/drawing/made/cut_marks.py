@@ -11,7 +11,7 @@ from marquetry.drawing.scene import CutFace, Label, Line, Mark, Paper
 
 LEVEL, ASIDE = 6.4, 25.0
 """From one dimension line to the next, mm of paper: below each other, and beside each other."""
-FIRST = 5.0
+FIRST, BEYOND = 5.0, 3.0
 SMALL = 1e-6
 
 
@@ -36,7 +36,8 @@ def cut_marks(cut: MadeCut, measures: tuple[Measure, ...], place: CutPlace, mate
         for outline in outlines:
             yield CutFace((tuple(place.of(side * r, z) for r, z in outline),), f"body body-{material}")
     low, high, reach = extent(cut)
-    yield Line((place.of(0.0, high + 1.5), place.of(0.0, low - 1.5)), "centre-line")
+    (x, top), (_, bottom) = place.of(0.0, high), place.of(0.0, low)
+    yield Line(((x, top + BEYOND), (x, bottom - BEYOND)), "centre-line")
     yield from _diameters(measures, place, low)
     yield from _heights(measures, place, reach)
 
@@ -72,4 +73,4 @@ def _heights(measures: tuple[Measure, ...], place: CutPlace, reach: float) -> It
         yield from arrows((ends[0], ends[1]), line)
         middle = (line[0][1] + line[1][1]) / 2
         yield Label((x + 1.0, middle), figure(measure.value), "figure halo", place.size)
-        yield Label((x + 1.0, middle - 3.4), measure.label.lower(), "quiet halo", 2.4)
+        yield Label((x + 1.0, middle - place.size), measure.label.lower(), "quiet halo", place.size - 0.2)

@@ -1,16 +1,18 @@
 """A made part beside its fields: from the crystal, from behind, and cut, as large as the page allows."""
 
-from collections.abc import Iterator
-
 from marquetry.core.making.measures import Measure
 from marquetry.core.making.views import MadeDrawing
 from marquetry.core.values.figures import figure
-from marquetry.drawing.made.cut_marks import FIRST, LEVEL, CutPlace, cut_marks, extent
+from marquetry.drawing.made.cut_marks import ASIDE, FIRST, LEVEL, CutPlace, cut_marks, extent
 from marquetry.drawing.made.view_marks import ViewPlace, view_marks
 from marquetry.drawing.scene import Cluster, Label, Mark, Scene
 
-WIDTH, HEIGHT = 230.0, 150.0
-VIEW_HIGH = 72.0
+WIDTH, HEIGHT = 190.0, 126.0
+VIEW_HIGH = 56.0
+AXIS = 0.345
+"""Where the cut's axis stands across the plate."""
+WORDS = 4.0
+"""Height of the words, mm: twelve pixels where the plate is 600 wide."""
 STRETCHES = (1.0, 2.0, 3.0, 4.0, 6.0, 8.0)
 WANTED_HIGH = 16.0
 """A cut lower than this on paper, mm, is stretched."""
@@ -26,11 +28,13 @@ def made_plate(drawing: MadeDrawing, measures: tuple[Measure, ...], material: st
     marks: list[Mark] = []
     for number, view in enumerate(drawing.views):
         at = (WIDTH * (0.27 + 0.46 * number), HEIGHT - VIEW_HIGH / 2 - 2.0)
-        marks += view_marks(view, ViewPlace(at, scale))
-        foot = (at[0], HEIGHT - VIEW_HIGH - 3.0)
-        marks.append(Label(foot, view.title, "quiet", 3.2, "middle"))
-    room = HEIGHT - VIEW_HIGH - 14.0 - across * LEVEL - FIRST
-    wide = min(128.0 / (2 * reach), 4.4)
+        marks += view_marks(view, ViewPlace(at, scale), words=WORDS)
+        foot = (at[0], HEIGHT - VIEW_HIGH - 2.4)
+        marks.append(Label(foot, view.title, "quiet", WORDS, "middle"))
+    room = HEIGHT - VIEW_HIGH - 16.0 - across * LEVEL - FIRST
+    upright = len(measures) - across
+    beside = WIDTH - WIDTH * AXIS - FIRST - ASIDE * upright
+    wide = min(112.0 / (2 * reach), 3.8, beside / reach)
     tall = (high - low) * wide
     stretch = next((s for s in STRETCHES if tall * s >= WANTED_HIGH), STRETCHES[-1])
     while tall * stretch > room and stretch > 1.0:
@@ -38,11 +42,11 @@ def made_plate(drawing: MadeDrawing, measures: tuple[Measure, ...], material: st
     if tall * stretch > room:
         wide *= room / (tall * stretch)
     top = HEIGHT - VIEW_HIGH - 9.0
-    place = CutPlace((WIDTH * 0.36, top - high * wide * stretch), wide, stretch)
+    place = CutPlace((WIDTH * AXIS, top - high * wide * stretch), wide, stretch, WORDS)
     marks += cut_marks(drawing.cut, measures, place, material)
     words = drawing.cut.title + ("" if stretch == 1.0 else f"; heights drawn {stretch:g} times")
-    marks.append(Label((4.0, 2.0), words, "quiet", 3.2))
-    marks.append(Label((WIDTH - 4.0, 2.0), f"{figure(scale, 1)} : 1 above", "quiet", 3.2, "end"))
+    marks.append(Label((3.0, 2.0), words, "quiet", WORDS))
+    marks.append(Label((WIDTH - 3.0, 2.0), f"{figure(scale, 1)} : 1 above", "quiet", WORDS, "end"))
     return Scene(
         WIDTH,
         HEIGHT,
@@ -53,16 +57,10 @@ def made_plate(drawing: MadeDrawing, measures: tuple[Measure, ...], material: st
 
 
 def _sheet_plate(drawing: MadeDrawing, title: str) -> Scene:
-    scale = min((HEIGHT - 34.0) / (2 * drawing.reach), 3.6)
+    scale = min((HEIGHT - 22.0) / (2 * drawing.reach), 3.6)
     front = drawing.views[0]
-    marks: list[Mark] = list(view_marks(front, ViewPlace((WIDTH * 0.30, HEIGHT / 2 + 4.0), scale)))
-    marks.append(Label((WIDTH * 0.30, 3.0), front.title, "quiet", 3.2, "middle"))
-    marks += _lines(drawing.told)
+    marks: list[Mark] = list(view_marks(front, ViewPlace((WIDTH / 2, HEIGHT / 2 + 4.0), scale), words=WORDS))
+    marks.append(Label((WIDTH / 2, 3.0), front.title, "quiet", WORDS, "middle"))
     return Scene(
         WIDTH, HEIGHT, title, "Where the holes are drilled, to scale.", (Cluster(tuple(marks), "made"),)
     )
-
-
-def _lines(told: tuple[str, ...]) -> Iterator[Mark]:
-    for number, line in enumerate(told[:14]):
-        yield Label((WIDTH * 0.60, HEIGHT - 20.0 - number * 6.0), line, "", 2.9)

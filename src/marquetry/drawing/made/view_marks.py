@@ -6,8 +6,8 @@ from dataclasses import dataclass
 
 from marquetry.core.making.outline import ArcEdge, CircleEdge, Edge, StraightEdge
 from marquetry.core.making.shape import PlanePoint, spot_at
-from marquetry.core.making.views import MadeView
-from marquetry.drawing.scene import CutFace, Dot, Label, Line, Mark, Paper
+from marquetry.core.making.views import MadeDrawing, MadeView
+from marquetry.drawing.scene import CutFace, Dot, Label, Line, Mark, Paper, Scene
 
 TURN = 1.5
 """An arc is drawn in steps of this many degrees: at Ø 45 within 0.002 mm of it."""
@@ -30,8 +30,8 @@ class ViewPlace:
         return self.at[0] + point[0] * self.scale, self.at[1] + point[1] * self.scale
 
 
-def view_marks(view: MadeView, place: ViewPlace, *, words: bool = True) -> Iterator[Mark]:
-    """One view; nearer faces cover what lies behind them."""
+def view_marks(view: MadeView, place: ViewPlace, *, words: float = 2.8) -> Iterator[Mark]:
+    """One view, nearer faces over others; `words` is the height of its words, mm, 0 for none."""
     for number, face in enumerate(view.faces):
         near = number >= len(view.faces) - NEAREST
         outlines = tuple(tuple(map(place.of, _points(loop))) for loop in face)
@@ -42,7 +42,7 @@ def view_marks(view: MadeView, place: ViewPlace, *, words: bool = True) -> Itera
             yield from _edge(edge, place)
     for at, text in view.words if words else ():
         x, y = place.of(at)
-        yield Label((x + 1.2, y + 1.0), text, "quiet halo", 2.4)
+        yield Label((x + 1.2, y + 1.0), text, "quiet halo", words)
 
 
 def _edge(edge: Edge, place: ViewPlace) -> Iterator[Mark]:
@@ -95,3 +95,13 @@ def arc_points(arc: ArcEdge) -> list[PlanePoint]:
     cx, cy = arc.centre
     found = [spot_at(arc.radius, arc.start + arc.sweep * k / (steps - 1)) for k in range(steps)]
     return [(x + cx, y + cy) for x, y in found]
+
+
+SMALL_SIZE = 40.0
+
+
+def small_view(drawing: MadeDrawing) -> Scene:
+    """The part from its dial side, small, beside words that say what it is."""
+    scale = (SMALL_SIZE - 6.0) / (2 * drawing.reach)
+    marks = view_marks(drawing.views[0], ViewPlace((SMALL_SIZE / 2, SMALL_SIZE / 2), scale), words=0.0)
+    return Scene(SMALL_SIZE, SMALL_SIZE, "", "", tuple(marks))

@@ -22,13 +22,12 @@ from marquetry.core.sheet.difference import difference
 from marquetry.core.sheet.kind import Kind
 from marquetry.core.sheet.part import PART_LINK, PIECE_LINK
 from marquetry.core.values.figures import figure
-from marquetry.core.values.money import Money
+from marquetry.core.values.money import USUAL_CURRENCY, Money
 from marquetry.core.values.verdict import Verdict
 from marquetry.store.database import Connection
 from marquetry.store.finder_parts import ShelfCandidate, candidates
 from marquetry.store.watches import StoredWatch
 from marquetry.web.finder.finds import Find
-from marquetry.web.shelf.forms import USUAL_CURRENCY
 
 LONGEST_WISHES = 200
 SPACERS = (0.0, 0.3, 0.6, 1.0)

@@ -1,6 +1,7 @@
 """Remedies of a watch: each with what it mends and spoils, to be looked at, taken, or kept as a variant."""
 
 import json
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Annotated
 from urllib.parse import urlencode
@@ -11,9 +12,12 @@ from starlette.responses import Response
 from marquetry.core.fit.report import Report
 from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.squeeze_pairs import DIAMETER, WALL, Pairs, Size, squeeze_pairs
+from marquetry.core.making.parts import made_name
 from marquetry.core.remedies.idea import EFFORT_WORDS, Idea
 from marquetry.core.remedies.offers import Remedy, offers
 from marquetry.core.section.lay_out import lay_out
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.described.holder import SPACERS
 from marquetry.core.sheet.difference import difference
 from marquetry.core.values.verdict import Verdict
 from marquetry.drawing.scene import Scene
@@ -38,6 +42,17 @@ class RemedyRow:
     effort: str
     others: tuple[tuple[str, str], ...]
     query: str
+    made: tuple[tuple[str, str], ...]
+    """Names and labels of the parts that are to be made for it."""
+
+
+def _made(before: Build, after: Build) -> Iterator[tuple[str, str]]:
+    """Parts made here of which the remedy changes something, those that nobody sells."""
+    for key in ("holder", SPACERS.key, "dial_adapter", "press_support"):
+        paths = [f"{key}.{k}" for k in range(after.count(key))] if key == SPACERS.key else [key]
+        for path in paths:
+            if after.has(path) and after.at(path) != before.at(path):
+                yield made_name(path), after.anatomy.label_of(path).split(", ")[-1].lower()
 
 
 def _row(visit: Visit, before: Report, remedy: Remedy) -> RemedyRow:
@@ -52,6 +67,7 @@ def _row(visit: Visit, before: Report, remedy: Remedy) -> RemedyRow:
         _effort(remedy.idea),
         tuple((other.title, _effort(other)) for other in remedy.others),
         f"?{urlencode({'try': edits})}",
+        tuple(_made(visit.stored.build, build)) if remedy.idea.make else (),
     )
 
 

@@ -9,12 +9,11 @@ from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.part import unlinked
 from marquetry.core.values.errors import DimensionError, NotFoundError, SheetError
-from marquetry.core.values.money import parse_money
+from marquetry.core.values.money import USUAL_CURRENCY, parse_money
 from marquetry.formats import build_sheet
 from marquetry.store import donors, watches
 from marquetry.store.donors import Donor
 from marquetry.web.shelf.donor_view import donor_view
-from marquetry.web.shelf.forms import USUAL_CURRENCY
 from marquetry.web.site.deps import Connection, SentForm
 from marquetry.web.site.pages import render
 

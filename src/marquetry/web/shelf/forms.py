@@ -5,11 +5,9 @@ from typing import Annotated
 from pydantic import BaseModel, Field
 
 from marquetry.core.trade.terms import Terms
-from marquetry.core.values.money import parse_money
+from marquetry.core.values.money import USUAL_CURRENCY, parse_money
 from marquetry.store.pieces import Stock
 from marquetry.web.watch.forms import Typed
-
-USUAL_CURRENCY = "EUR"
 
 
 class TermsForm(BaseModel):

@@ -18,6 +18,9 @@ from marquetry.web.face import routes as face
 from marquetry.web.finder import routes as finder
 from marquetry.web.finder.finds import Find
 from marquetry.web.house import routes as house
+from marquetry.web.make import routes as make
+from marquetry.web.make import versions, workshop
+from marquetry.web.make.bodies import Bodies
 from marquetry.web.measuring import caliper, pasted, rounds
 from marquetry.web.measuring import next as measure
 from marquetry.web.measuring import routes as cards
@@ -35,7 +38,8 @@ from marquetry.web.watch import routes as watch
 from marquetry.web.watch.reports import Reports
 
 ROUTES = (
-    bench, begin, caliper, house, brief, face, measure, pasted, rounds, trial, cards, shelf, exchange,
+    bench, begin, caliper, house, brief, face, workshop, versions, make, measure, pasted, rounds, trial,
+    cards, shelf, exchange,
     filling, finder, remedies, wanted, watch, downloads, parts, pieces, donors, patterns,
 )  # fmt: skip
 """In this order: `watch` ends with an address that takes any word."""
@@ -50,7 +54,7 @@ def create_app(database: Path, model: Model, allowed_host: str = "127.0.0.1") ->
     app = FastAPI(title="Marquetry", version=__version__, docs_url=None, redoc_url=None)
     app.state.database, app.state.model = database, model
     app.state.works, app.state.wedge, app.state.caliper = Jobs[Work]("pieces of work"), Wedge(), Caliper()
-    app.state.reports = Reports()
+    app.state.reports, app.state.bodies = Reports(), Bodies()
     app.state.templates = make_templates(app)
     app.state.finds = Jobs[Find]("searches")
     app.include_router(finder.watch_router)

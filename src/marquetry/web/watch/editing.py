@@ -25,6 +25,7 @@ class Editing:
     finder: str = ""
     assume: str = ""
     face: str = ""
+    make: str = ""
 
 
 def editing_watch(app: Starlette, page: "FitPage") -> Editing:
@@ -39,6 +40,7 @@ def editing_watch(app: Starlette, page: "FitPage") -> Editing:
     finder = str(addresses(app)("finder", watch_id=watch_id))
     assume = "" if page.is_trial else str(addresses(app)("assume_rest", watch_id=watch_id))
     face = str(addresses(app)("face", watch_id=watch_id))
+    make = str(addresses(app)("make", watch_id=watch_id))
     return Editing(
         page.watch.version,
         to("change_entry"),
@@ -49,6 +51,7 @@ def editing_watch(app: Starlette, page: "FitPage") -> Editing:
         finder,
         assume,
         face,
+        make,
     )
 
 

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 from marquetry.core.face.dress import colour_of
+from marquetry.core.making.parts import made_name
 from marquetry.core.measuring.listing.taken import text_kept, words_behind
 from marquetry.core.sheet.anatomy import is_number
 from marquetry.core.sheet.build import Build
@@ -111,6 +112,11 @@ class PartView:
     def kind(self) -> str:
         """The kind of part that this is, or that it is in."""
         return self.path.partition(".")[0]
+
+    @property
+    def made_name(self) -> str:
+        """The name by which it is made here, nothing where it is bought."""
+        return made_name(self.path)
 
     @property
     def fillable(self) -> bool:

@@ -28,6 +28,11 @@ class WayThrough:
     stages: tuple[Stop, ...]
     views: tuple[Stop, ...]
 
+    @property
+    def stage(self) -> str:
+        """The stage that the open page belongs to: what is no stage of its own hangs on Fit."""
+        return self.here if self.here in {stop.route for stop in self.stages} else "watch"
+
 
 VIEWS = (
     Stop("watch", "Section", "g"),
@@ -51,5 +56,6 @@ def way_through(stored: StoredWatch, report: Report, here: str) -> WayThrough:
         Stop("brief", "Brief", "d"),
         Stop("watch_parts", "Parts", "p", state),
         Stop("watch", "Fit", "", report.worst.value, report.worst),
+        Stop("make", "Make", "k"),
     )
     return WayThrough(stored.id, build.name, here, stages, VIEWS)

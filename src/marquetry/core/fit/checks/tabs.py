@@ -142,13 +142,26 @@ ALL_ROUND: Approach = (
 
 def way_over(angles: list[float], arc: float) -> Approach:
     """How a holder with tabs at these angles goes over a rotor that leaves an arc free, both in degrees."""
+    groups = groups_over(angles, arc)
+    if groups is None:
+        return ALL_ROUND
+    return TILTED if groups[1] else STRAIGHT
+
+
+def groups_over(angles: list[float], arc: float) -> tuple[list[int], list[int]] | None:
+    """Which tabs, by number, go on first, and which after the rotor was turned over those; degrees.
+
+    All in the first group where they lie within the free arc; None where two groups do not suffice.
+    """
+    numbers = list(range(len(angles)))
     if _within(angles, arc):
-        return STRAIGHT
+        return numbers, []
     for start in angles:
-        rest = [angle for angle in angles if (angle - start) % FULL_TURN > arc + SLACK]
-        if _within(rest, arc):
-            return TILTED
-    return ALL_ROUND
+        first = [k for k in numbers if (angles[k] - start) % FULL_TURN <= arc + SLACK]
+        rest = [k for k in numbers if k not in first]
+        if _within([angles[k] for k in rest], arc):
+            return first, rest
+    return None
 
 
 def _within(angles: list[float], arc: float) -> bool:

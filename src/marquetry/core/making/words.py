@@ -1,0 +1,45 @@
+"""Words for whoever cuts or turns a part: every size with its sign and tolerance, the material, how many.
+
+A diameter is never written without Ø: bars have been ordered by the radius.
+"""
+
+from collections.abc import Iterator
+
+from marquetry.core.making.measures import Measure
+from marquetry.core.making.parts import MadePart
+from marquetry.core.making.support import bar_stock
+from marquetry.core.values.figures import figure
+
+GENERAL = 0.05
+"""What a size without a tolerance of its own may be off by, mm."""
+
+
+def size_words(part: MadePart, measure: Measure) -> str:
+    """One size in words: `Outer: Ø 29.10 ± 0.02 mm`."""
+    known = part.build.dimensions.get(measure.path)
+    tol = GENERAL if known is None or known.tol == 0 else known.tol
+    sign = "Ø " if measure.is_diameter else ""
+    return f"{measure.label.removesuffix(' Ø')}: {sign}{figure(measure.value)} ± {figure(tol, 2, 'mm')}"
+
+
+def order_lines(part: MadePart, count: int, material: str = "") -> tuple[str, ...]:
+    """What to write to a cutter or a turner, line by line; `count` is how many are wanted."""
+    return tuple(_lines(part, count, material))
+
+
+def _lines(part: MadePart, count: int, material: str) -> Iterator[str]:
+    told = material or part.kind.material
+    yield f"{part.label} for “{part.build.name}”: {count} {'piece' if count == 1 else 'pieces'}, {told}."
+    yield from (size_words(part, measure) for measure in part.measures())
+    if part.kind.key == "press-support":
+        yield f"Stock: round bar Ø {figure(bar_stock(part.sizes), 0, 'mm')} or more (that is its diameter)."
+    yield from _cuts(part)
+    yield f"Sizes without a tolerance: ± {figure(GENERAL, 2, 'mm')}. Edges broken, no burrs, flat within 0.02 mm."
+    yield "The DXF is in millimetres; cut along OUTLINE, CUT and HOLE. CENTRE, MARK and TEXT are not cut."
+    yield "If the kerf is not allowed for in your program, tell me: a window cut too wide is scrap."
+
+
+def _cuts(part: MadePart) -> Iterator[str]:
+    windows = {"dial": "dial.cutouts", "dial_adapter": "dial_adapter.windows"}.get(part.path)
+    if windows and part.sizes.count(windows):
+        yield f"Windows: {part.sizes.count(windows)}, as drawn; better 0.02 mm too narrow than too wide."

@@ -1,0 +1,114 @@
+"""What the forms about made parts send."""
+
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from marquetry.core.making.batch import BatchStep, BatchWhat, FinishTrial, TrialKind
+from marquetry.core.making.notes import PrintSetting
+from marquetry.core.making.version import PrintedBy, VersionState
+from marquetry.core.values.entry import parse_figure
+from marquetry.core.values.errors import DimensionError
+from marquetry.core.values.money import USUAL_CURRENCY, Money, parse_money
+from marquetry.web.watch.forms import Typed, VersionForm
+
+Name = Annotated[str, Field(max_length=80)]
+NOZZLES, LAYERS = (0.1, 2.0), (0.02, 1.0)
+
+
+class FeatureForm(VersionForm):
+    """A feature of a part switched on or off."""
+
+    key: Annotated[str, Field(max_length=30)]
+    on: bool = False
+
+
+class SizeForm(VersionForm):
+    """A size taken as the watch proposes it; all of them where no path is named."""
+
+    path: Annotated[str, Field(max_length=80)] = ""
+
+
+class VersionMadeForm(VersionForm):
+    """A new version: who prints it, in what, how fine, and what is to be remembered."""
+
+    printer: Name = ""
+    material: Name = ""
+    nozzle: Typed = "0.4"
+    layer: Typed = "0.1"
+    notes: Typed = ""
+    corrected: bool = False
+
+    def read(self) -> PrintedBy:
+        """Printer, material and setting; DimensionError where nozzle or layer are none."""
+        setting = PrintSetting(_within("nozzle", self.nozzle, NOZZLES), _within("layer", self.layer, LAYERS))
+        return PrintedBy(self.printer.strip(), self.material.strip(), setting)
+
+
+def _within(field: str, text: str, limits: tuple[float, float]) -> float:
+    value = parse_figure(field, text, "mm")
+    if not limits[0] <= value <= limits[1]:
+        raise DimensionError(field, f"{value:g}", "mm", f"{limits[0]:g} to {limits[1]:g} mm")
+    return value
+
+
+class VersionToldForm(VersionForm):
+    """How a version came out."""
+
+    state: VersionState
+    notes: Typed = ""
+    minutes: Annotated[str, Field(pattern=r"^\s*\d{0,6}\s*$")] = ""
+    cost: Typed = ""
+
+    def read_minutes(self) -> int | None:
+        """Minutes of work, None where nothing is said."""
+        return int(self.minutes) if self.minutes.strip() else None
+
+    def read_cost(self) -> Money | None:
+        """What it cost; DimensionError where that is no amount."""
+        return parse_money("cost", self.cost, USUAL_CURRENCY)
+
+
+class BatchForm(BaseModel):
+    """A batch to begin."""
+
+    model_config = ConfigDict(extra="ignore")
+    name: Annotated[str, Field(min_length=1, max_length=80)]
+    wanted: Annotated[int, Field(ge=1, le=1000)] = 1
+
+
+class BatchStepForm(BaseModel):
+    """What became of some of a batch."""
+
+    model_config = ConfigDict(extra="ignore")
+    what: BatchWhat
+    count: Annotated[int, Field(ge=1, le=1000)] = 1
+    stage: Annotated[str, Field(max_length=40)] = ""
+    why: Annotated[str, Field(max_length=200)] = ""
+
+    def read(self) -> BatchStep:
+        """The step."""
+        return BatchStep(self.what, self.count, self.stage.strip(), self.why.strip())
+
+
+class TrialForm(BaseModel):
+    """A trial of a finish to note."""
+
+    model_config = ConfigDict(extra="ignore")
+    kind: TrialKind
+    what: Annotated[str, Field(min_length=1, max_length=120)]
+    layers: Annotated[int, Field(ge=1, le=50)] = 1
+    blank: Name = ""
+    did: Annotated[str, Field(max_length=400)] = ""
+
+    def read(self) -> FinishTrial:
+        """The trial, not chosen yet."""
+        told = (self.what.strip(), self.layers, self.blank.strip(), self.did.strip())
+        return FinishTrial(0, self.kind, *told, is_chosen=False, version=1, at="")
+
+
+class TrialToldForm(VersionForm):
+    """What a trial did, and whether it is the one that is taken."""
+
+    did: Annotated[str, Field(max_length=400)] = ""
+    chosen: bool = False
