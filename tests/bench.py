@@ -349,6 +349,8 @@ def bench_pairs(build: Build) -> None:
 
 
 def main() -> None:
+    from tests.bench_making import bench_making  # noqa: PLC0415  # it tells by what stands here
+
     bench_core()
     bench_finder()
     with TemporaryDirectory() as folder:
@@ -358,6 +360,7 @@ def main() -> None:
         bench_faces(database)
         bench_beginning(Path(folder) / "own.sqlite3")
         bench_slider(Path(folder))
+        bench_making(Path(folder), database)
         bench_shelf(database)
 
 

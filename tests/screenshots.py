@@ -1,7 +1,9 @@
 """Takes the pictures in docs/screenshots from a fresh demo workshop: `make screenshots`."""
 
+import json
 from pathlib import Path
 from tempfile import TemporaryDirectory
+from urllib.parse import urlencode
 
 from selenium.webdriver import Chrome
 from selenium.webdriver.common.by import By
@@ -14,13 +16,20 @@ from tests.e2e.conftest import make_driver, serve
 FOLDER = Path(__file__).parents[1] / "docs" / "screenshots"
 SPACER = '[["spacers",[{"side":"dial","thickness":{"value":0.74,"source":"measured"}}]]]'
 BEHIND = SPACER.replace('"dial"', '"movement"')
+WITH_ALL = [
+    ["holder.face_to_rim", 5.92], ["holder.step", 2.4],
+    ["holder.slot", {"width": 2.9, "height": 2.9, "open": "back"}],
+    ["holder.lugs", {"count": 4, "width": 2.0, "height": 0.3, "angle": 45}],
+]  # fmt: skip
+"""A holder with everything that one may have, as it is tried on Night Ferry."""
 VIEWS = {
     "bench": ("/", "day"),
     "night-ferry-half-section": ("/watches/2", "day"),
     "skerry-light-face": ("/watches/1/face", "day"),
     "skerry-light-brief": ("/watches/1/brief", "day"),
     "client-sheet": ("/watches/2/brief/sheet.html", "day"),
-    "skerry-light-front": ("/watches/1?view=front", "day"),
+    "made-holder": (f"/watches/2/make/part/holder?{urlencode({'try': json.dumps(WITH_ALL)})}", "day"),
+    "skerry-light-make": ("/watches/1/make", "day"),
     "orchard-measure-next": ("/watches/3/measure", "day"),
     "house-rules": ("/rules?family=movement", "day"),
     "night-ferry-compare": ("/watches/2/compare", "day"),
@@ -32,7 +41,6 @@ VIEWS = {
     "donor": ("/donors/1", "night"),
     "orchard-parts": ("/watches/3/parts", "day"),
     "night-ferry-remedies": ("/watches/2/remedies?now=true", "day"),
-    "movements-and-cases": ("/watches/2/pairs?kinds=movement-case", "day"),
     "finder": ("/watches/2/finder", "day"),
     "begin": ("/begin", "day"),
     "listing-read": ("/watches/3/listing", "day"),
@@ -45,6 +53,10 @@ def take(driver: Chrome, address: str, name: str, theme: str) -> None:
     driver.execute_script("localStorage.setItem('theme', arguments[0])", theme)
     driver.refresh()
     driver.execute_async_script("const done = arguments[0]; document.fonts.ready.then(() => done())")
+    if driver.find_elements(By.ID, "turning"):
+        WebDriverWait(driver, 10).until(
+            lambda d: d.find_element(By.ID, "turning").get_attribute("data-shown")
+        )
     driver.save_screenshot(str(FOLDER / f"{name}.png"))
     print(f"docs/screenshots/{name}.png")
 

@@ -44,7 +44,7 @@ def made_and_measured(browser: Chrome, measured: Mapping[str, str]) -> MeshRead:
         )
         field.send_keys(value)
     browser.find_element(By.CSS_SELECTOR, ".version[open] .version-sizes button").click()
-    wait(browser, lambda b: "#version-" in b.current_url)
+    settled(browser)
     browser.find_element(By.XPATH, "//details[@open]//button[.='It goes into the watch']").click()
     wait(browser, lambda b: int(version(b)) > int(before))
     wait(

@@ -188,6 +188,8 @@ def test_json_of_the_command_names_every_file(tmp_path: Path, capsys: pytest.Cap
         [14.0, pytest.approx(14.0), 0.0],
     ]
     assert all(Path(path).is_file() for path in told["files"].values())
+    assert main(["make", told["files"]["json"], "spacer:1", "--out", str(tmp_path / "again")]) == 0
+    capsys.readouterr()
     assert main(["make", str(sheet), "spacer:0", "--out", str(tmp_path / "out")]) == 2
     assert "spacers.0.inner_diameter" in capsys.readouterr().err
     pairs = tmp_path / "pairs.csv"

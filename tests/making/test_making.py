@@ -119,9 +119,12 @@ def test_a_batch_knows_what_is_left_why_they_were_spoilt_and_what_to_order() -> 
     # One more good one, after 2 good and 3 spoilt: P(none of n) = B(3, 4 + n)/B(3, 4), by hand for n = 4 and 5.
     assert chance_of(1, 4, 2, 3) == pytest.approx(1 - (4 * 5 * 6 * 7) / (7 * 8 * 9 * 10))
     assert chance_of(1, 5, 2, 3) == pytest.approx(1 - (4 * 5 * 6 * 7 * 8) / (7 * 8 * 9 * 10 * 11))
-    assert batch.next_order == 5 - 1 if chance_of(1, 5, 2, 3) >= 0.9 else batch.next_order > 4
+    assert [chance_of(1, 3, 2, 3), chance_of(1, 4, 2, 3)] == pytest.approx([0.7619, 0.8333], abs=1e-4)
+    assert batch.next_order == 4 - 1, "four more tries reach four chances in five, and one blank is left"
     assert Batch(1, "Blanks", 2, tuple(steps)).next_order == 0
     assert math.isclose(chance_of(0, 7, 1, 1), 1.0)
+    cut = Batch(1, "Blanks", 3, (BatchStep("bought", 6), BatchStep("cut", 4), BatchStep("spoilt", 1)))
+    assert (cut.begun, cut.in_work, cut.left) == (4, 3, 2)
 
 
 def test_a_printer_is_asked_for_what_makes_the_wanted_size_come_out() -> None:

@@ -163,13 +163,13 @@ def test_a_version_is_asked_for_corrected_and_told_apart_from_what_is_wanted(cli
 def test_what_a_version_measures_goes_into_the_watch_as_a_piece_of_the_shelf(client: TestClient) -> None:
     made = made_one(client)
     form = made.xpath(".//form[contains(@action, '/measured')]")[0]
-    far = {"version": "1", "size-holder.outer_diameter": "27.10"}
+    far = {"made": "1", "size-holder.outer_diameter": "27.10"}
     refused = client.post(form.get("action"), data=far)
     assert "within 1.5 mm of what was asked" in refused.text
     readings = {"size-holder.outer_diameter": "29.11", "size-holder.face_to_rim": "5,21 ±0.01"}
-    client.post(form.get("action"), data={"version": "1", **readings})
-    assert client.post(form.get("action"), data={"version": "1", **readings}).status_code == 409
-    told = {"version": "2", "state": "good", "notes": "clamps well", "minutes": "25", "cost": "1.20"}
+    client.post(form.get("action"), data={"made": "1", **readings})
+    assert client.post(form.get("action"), data={"made": "1", **readings}).status_code == 409
+    told = {"made": "2", "state": "good", "notes": "clamps well", "minutes": "25", "cost": "1.20"}
     client.post(form.get("action").replace("measured", "told"), data=told)
     made = versions(client)[0]
     put = made.xpath(".//form[contains(@action, '/in-watch')]/@action")[0]
@@ -206,15 +206,15 @@ def test_a_description_read_back_is_tried_and_a_strange_file_changes_nothing(cli
 def test_batches_count_what_became_of_blanks_and_say_what_to_order(client: TestClient) -> None:
     shown = page(client, "/watches/1/make")
     batch = text(shown.xpath("//article[@class='batch']")[0])
-    assert "6 bought · 2 good · 3 spoilt · 1 left over" in batch
+    assert "6 bought · 4 cut · 1 good · 3 spoilt · 2 left over" in batch
     assert "2 × water jet: window cut too wide" in batch
     action = shown.xpath("//form[contains(@action, '/steps')]/@action")[0]
-    client.post(action, data={"what": "good", "count": "1"})
+    client.post(action, data={"what": "good", "count": "2"})
     assert "Nothing more to order" in text(
         page(client, "/watches/1/make").xpath("//article[@class='batch']")[0]
     )
     client.post(f"{action}/removed")
-    assert "1 left over" in text(page(client, "/watches/1/make").xpath("//article[@class='batch']")[0])
+    assert "2 left over" in text(page(client, "/watches/1/make").xpath("//article[@class='batch']")[0])
     assert client.post(action.replace("/1/make", "/2/make"), data={"what": "good"}).status_code == 404
     client.post(f"{MAKE}/batches", data={"name": "Cards", "wanted": "2"})
     assert "Cards 2 good ones are wanted" in text(page(client, MAKE))

@@ -11,8 +11,8 @@ from marquetry.core.making.body import MadeBody, made_body
 from marquetry.core.making.notes import PrintSetting
 from marquetry.core.making.parts import MadePart, made_part
 from marquetry.core.values.errors import MarquetryError
-from marquetry.formats import build_sheet
 from marquetry.formats.made_files import made_files
+from marquetry.formats.made_part import sheet_in
 
 
 def add_to(commands: "Commands[argparse.ArgumentParser]") -> None:
@@ -29,7 +29,7 @@ def run(options: argparse.Namespace) -> int:
     """Work the part out, write its files, say what was made."""
     model = usual_model()
     try:
-        build = build_sheet.loads(options.sheet.read_bytes(), model.anatomy)
+        build = sheet_in(options.sheet.read_bytes(), model.anatomy)
         part = made_part(options.part, build, model.rules_of(build))
         body = made_body(part)
         files = made_files(part, body)

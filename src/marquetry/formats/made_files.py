@@ -1,5 +1,7 @@
 """Every file of a made part, as bytes by its ending: solids, drawings, and the sizes they were made from."""
 
+from importlib import import_module
+
 from marquetry.core.making.body import MadeBody
 from marquetry.core.making.notes import PrintSetting
 from marquetry.core.making.parts import MadePart
@@ -15,6 +17,12 @@ MADE_TYPES = {
     "pdf": "application/pdf", "json": "application/json",
 }  # fmt: skip
 """Endings of a made part's files with their media types; a sheet has no solids."""
+
+
+def load_writers() -> None:
+    """Load the libraries that files are written with: two seconds once, which nobody has to wait for."""
+    for name in ("trimesh", "lxml.etree", "networkx", "ezdxf.filemanagement", "reportlab.pdfgen.canvas"):
+        import_module(name)
 
 
 def endings_of(part: MadePart) -> tuple[str, ...]:

@@ -4,6 +4,7 @@ import json
 
 from marquetry.core.fit.rules import Rules
 from marquetry.core.making.parts import MadePart, made_part
+from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.errors import SheetError
 from marquetry.formats import build_sheet
@@ -30,6 +31,13 @@ def made_text(part: MadePart) -> str:
     document["parts"] = {key: value for key, value in document["parts"].items() if key in WITH}
     told = {"format": FORMAT, "part": part.name, "sheet": document}
     return json.dumps(told, ensure_ascii=False, indent=1, allow_nan=False) + "\n"
+
+
+def sheet_in(text: str | bytes, anatomy: Anatomy) -> Build:
+    """The watch in a build sheet, or in the description of a made part."""
+    document = build_sheet.parsed(text)
+    is_made = isinstance(document, dict) and document.get("format") == FORMAT
+    return Build(document.get("sheet") if is_made else document, anatomy)
 
 
 def read_made(text: str | bytes, rules: Rules) -> MadePart:

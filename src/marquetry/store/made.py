@@ -12,7 +12,7 @@ from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.entries import Json
 from marquetry.core.sheet.part import LINKS, PART_LINK, PIECE_LINK, Part
 from marquetry.core.values.dimension import Dimension, Source
-from marquetry.core.values.errors import NotFoundError, StaleVersionError
+from marquetry.core.values.errors import NotFoundError, StaleVersionError, TakenError
 from marquetry.core.values.money import Money
 from marquetry.store import pieces, shelf
 from marquetry.store.database import Connection, transaction
@@ -145,11 +145,15 @@ def piece_of(connection: Connection, version: MadeVersion, part: MadePart) -> in
     kind = part.build.anatomy.kind(part.kind.part)
     document = _plain(part.build.at(part.path))
     name = f"{part.label}, {part.build.name}, made here"[:120]
+    if version.by.material and any(look.key == "material" for look in kind.looks):
+        document["material"] = version.by.material
     described = Part.of(kind, {**document, "name": name})
     known = shelf.part_named(connection, kind.key, name)
     number = shelf.add_part(connection, described) if known is None else known.id
     made = pieces.add_piece(connection, number, Stock(paid=version.cost))
-    pieces.tell(connection, made, f"made here: {version.part}, {version.name}", version.watch_id)
+    told = filter(None, (version.by.printer, version.by.material, _time(version)))
+    words = f"made here: {version.part}, {version.name} ({', '.join(told)})"
+    pieces.tell(connection, made, words, version.watch_id)
     connection.execute(
         "UPDATE made_version SET piece_id = :piece, state = 'good', version = version + 1 WHERE id = :id",
         {"piece": made, "id": version.id},
@@ -167,6 +171,19 @@ def with_version(
     slot = part.path if there else f"{part.kind.part}.-"
     held = build.with_entry(slot, {**document, PART_LINK: owned.part_id, PIECE_LINK: piece})
     return version.as_measured(held)
+
+
+def _time(version: MadeVersion) -> str:
+    return f"{version.minutes} min" if version.minutes is not None else ""
+
+
+def forget_version(connection: Connection, version: MadeVersion) -> None:
+    """Take a version back that nothing came of yet; TakenError where it was measured or became something."""
+    if version.measured or version.piece_id is not None or version.state != "asked":
+        raise TakenError(
+            "This version was measured or told of: it stays in the record, as spoilt if need be."
+        )
+    connection.execute("DELETE FROM made_version WHERE id = :id", {"id": version.id})
 
 
 def _plain(document: Json) -> dict[str, Json]:

@@ -1,6 +1,6 @@
 """Blanks, samples and attempts: how many were bought, came out good, were spoilt and why; what to order next.
 
-Of the next order it is asked that it brings the good ones that are wanted with a chance of nine in ten.
+Of the next order it is asked that it brings the good ones that are wanted with a chance of four in five.
 Before anything was tried every share of good ones is held as likely as any other (a uniform prior), so the
 number of good ones among n is beta-binomial (Bernardo and Smith, Bayesian Theory, section 3.2).
 """
@@ -10,8 +10,8 @@ from dataclasses import dataclass
 from math import exp, lgamma
 from typing import Literal
 
-BatchWhat = Literal["bought", "good", "spoilt"]
-SURE = 0.9
+BatchWhat = Literal["bought", "cut", "good", "spoilt"]
+SURE = 0.8
 MOST_ORDERED = 500
 
 
@@ -38,13 +38,23 @@ class Batch:
     at: str = ""
 
     def count(self, what: BatchWhat) -> int:
-        """How many were bought, came out good, or were spoilt."""
+        """How many were bought, cut, came out good, or were spoilt."""
         return sum(step.count for step in self.steps if step.what == what)
 
     @property
+    def begun(self) -> int:
+        """How many were taken up: those that were cut, or what came of more than were noted as cut."""
+        return max(self.count("cut"), self.count("good") + self.count("spoilt"))
+
+    @property
+    def in_work(self) -> int:
+        """How many were taken up and are neither good nor spoilt yet."""
+        return self.begun - self.count("good") - self.count("spoilt")
+
+    @property
     def left(self) -> int:
-        """How many are still untouched; never less than none, whatever was noted."""
-        return max(self.count("bought") - self.count("good") - self.count("spoilt"), 0)
+        """How many are left over untouched; never less than none, whatever was noted."""
+        return max(self.count("bought") - self.begun, 0)
 
     @property
     def lessons(self) -> tuple[tuple[str, int], ...]:
@@ -57,13 +67,13 @@ class Batch:
 
     @property
     def next_order(self) -> int:
-        """How many to order beside those left, so that what is wanted comes with nine chances in ten."""
+        """How many to order beside those left, so that what is wanted comes with four chances in five."""
         lacking = self.wanted - self.count("good")
         if lacking <= 0:
             return 0
         for tried in range(lacking, MOST_ORDERED):
             if chance_of(lacking, tried, self.count("good"), self.count("spoilt")) >= SURE:
-                return max(tried - self.left, 0)
+                return max(tried - self.left - self.in_work, 0)
         return MOST_ORDERED
 
 

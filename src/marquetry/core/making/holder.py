@@ -15,6 +15,7 @@ OUTER, INNER, RIM, TALL = (
 STEP, SLOT, TABS, LUGS = "holder.step", "holder.slot", "holder.tabs", "holder.lugs"
 ROUND = TAB_SHAPES[1]
 FACE_TO_STEM = "movement.face_to_stem"
+MOST_LUGS = 60
 
 
 def holder_solid(s: Sizes) -> Solid:
@@ -47,8 +48,8 @@ def _lugs(s: Sizes, base: float, inner: float, outer: float) -> Iterator[Step]:
     if not s.build.has(LUGS):
         return
     count = int(s.build.at(f"{LUGS}.count") or 0)
-    if count < 1:
-        raise refuse(f"{LUGS}.count", count, "", "at least one lug")
+    if not 1 <= count <= MOST_LUGS:
+        raise refuse(f"{LUGS}.count", count, "", f"one lug to {MOST_LUGS}")
     first = s.crown + s[f"{LUGS}.angle"]
     for number in range(count):
         bar = Bar(first + 360.0 * number / count, s[f"{LUGS}.width"], inner=inner, outer=outer)

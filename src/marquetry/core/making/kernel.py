@@ -33,7 +33,7 @@ if TYPE_CHECKING:
     from shapely import Polygon
 
 FACETS = 240
-FAR = 100.0
+FAR = 150.0
 """Where a strip without an end ends, mm: outside every part."""
 GRID = 1e-4
 """Corners lie on this grid, mm: fifty times what a 32-bit number tells apart at Ø 45."""

@@ -27,6 +27,8 @@ class Measure:
     start: float = 0.0
     end: float = 0.0
     radius: float = 0.0
+    short: str = ""
+    """What stands beside a height in a drawing, where there is little room."""
 
     @property
     def is_diameter(self) -> bool:
@@ -47,8 +49,8 @@ def of_holder(s: Sizes, path: str) -> Iterator[Measure]:
     yield Measure("Inner Ø", INNER, "inner", s[INNER], start=0.0)
     if step < base:
         yield Measure("Rim outer Ø", RIM, "outer", s[RIM], start=(step + base) / 2)
-        yield Measure("Face to the step", STEP, "height", step, 0.0, step, outer)
-    yield Measure("Face to the rim", TALL, "height", s[TALL], 0.0, s[TALL], outer)
+        yield Measure("Face to the step", STEP, "height", step, 0.0, step, outer, "step")
+    yield Measure("Face to the rim", TALL, "height", s[TALL], 0.0, s[TALL], outer, "rim")
 
 
 def of_spacer(s: Sizes, path: str) -> Iterator[Measure]:
@@ -56,7 +58,7 @@ def of_spacer(s: Sizes, path: str) -> Iterator[Measure]:
     outer, inner, thick = (f"{path}.{key}" for key in ("outer_diameter", "inner_diameter", "thickness"))
     yield Measure("Outer Ø", outer, "outer", s[outer])
     yield Measure("Inner Ø", inner, "inner", s[inner])
-    yield Measure("Thickness", thick, "height", s[thick], 0.0, s[thick], s[outer] / 2)
+    yield Measure("Thickness", thick, "height", s[thick], 0.0, s[thick], s[outer] / 2, "thick")
 
 
 def of_dial(s: Sizes, path: str) -> Iterator[Measure]:
@@ -65,7 +67,9 @@ def of_dial(s: Sizes, path: str) -> Iterator[Measure]:
     if s.known(f"{path}.centre_hole"):
         yield Measure("Centre hole Ø", f"{path}.centre_hole", "inner", s[f"{path}.centre_hole"])
     thick = s[f"{path}.thickness"]
-    yield Measure("Thickness", f"{path}.thickness", "height", thick, 0.0, thick, s[f"{path}.diameter"] / 2)
+    yield Measure(
+        "Thickness", f"{path}.thickness", "height", thick, 0.0, thick, s[f"{path}.diameter"] / 2, "thick"
+    )
 
 
 def of_adapter(s: Sizes, path: str) -> Iterator[Measure]:
@@ -73,13 +77,13 @@ def of_adapter(s: Sizes, path: str) -> Iterator[Measure]:
     outer, inner, thick = (f"{path}.{key}" for key in ("outer_diameter", "opening_diameter", "thickness"))
     yield Measure("Outer Ø", outer, "outer", s[outer])
     yield Measure("Opening Ø", inner, "inner", s[inner])
-    yield Measure("Plate thickness", thick, "height", s[thick], 0.0, s[thick], s[outer] / 2)
+    yield Measure("Plate thickness", thick, "height", s[thick], 0.0, s[thick], s[outer] / 2, "thick")
     tall = f"{path}.grip_height"
     if s.known(tall):
         bore = s["movement.diameter"] + 2 * s[f"{path}.grip_play"]
         yield Measure("Skirt inner Ø", "", "inner", bore, start=s[thick] + s[tall] / 2)
         skirt = bore / 2 + s[f"{path}.grip_wall"]
-        yield Measure("Skirt height", tall, "height", s[tall], s[thick], s[thick] + s[tall], skirt)
+        yield Measure("Skirt height", tall, "height", s[tall], s[thick], s[thick] + s[tall], skirt, "skirt")
 
 
 def of_support(s: Sizes, path: str) -> Iterator[Measure]:
@@ -94,8 +98,17 @@ def of_support(s: Sizes, path: str) -> Iterator[Measure]:
     drill = tapping_drill(s.word(f"{SUPPORT}.thread"))
     if drill is not None:
         yield Measure("Tapping drill Ø", "", "inner", drill, start=whole)
-    yield Measure("Rim above the seat", f"{path}.shoulder", "height", shoulder, 0.0, shoulder, s[seat] / 2)
     yield Measure(
-        "Relief depth", f"{path}.relief_depth", "height", deep, shoulder, shoulder + deep, s[relief] / 2
+        "Rim above the seat", f"{path}.shoulder", "height", shoulder, 0.0, shoulder, s[seat] / 2, "seat"
     )
-    yield Measure("Whole height", "", "height", whole, 0.0, whole, outer / 2)
+    yield Measure(
+        "Relief depth",
+        f"{path}.relief_depth",
+        "height",
+        deep,
+        shoulder,
+        shoulder + deep,
+        s[relief] / 2,
+        "relief",
+    )
+    yield Measure("Whole height", "", "height", whole, 0.0, whole, outer / 2, "whole")

@@ -4,7 +4,18 @@ import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from marquetry.core.making.holder import INNER, OUTER, RIM, STEP, TABS, TALL, holder_base, tab_bridge
+from marquetry.core.making.holder import (
+    FACE_TO_STEM,
+    INNER,
+    OUTER,
+    RIM,
+    SLOT,
+    STEP,
+    TABS,
+    TALL,
+    holder_base,
+    tab_bridge,
+)
 from marquetry.core.making.sizes import Sizes
 from marquetry.core.values.figures import figure
 
@@ -62,10 +73,24 @@ def holder_notes(s: Sizes, setting: PrintSetting) -> Iterator[str]:
         heights |= {f"Tab {index + 1}, {key},": s[f"{TABS}.{index}.{key}"] for key in ("from", "to")}
     yield from wall_notes(walls, setting)
     yield from layer_notes({name: h for name, h in heights.items() if h > 0}, setting)
+    yield from _slot_notes(s, base)
     for index in range(s.count(TABS)):
         tab = f"{TABS}.{index}"
         if s[f"{tab}.from"] > 0:
             yield _hanging(index, tab_bridge(s, tab))
+
+
+def _slot_notes(s: Sizes, base: float) -> Iterator[str]:
+    """Whether stem and tube find their way through, as far as that is known."""
+    stem, tube = s.or_none(FACE_TO_STEM), s.or_none("case.tube_outer_diameter")
+    if not s.build.has(SLOT):
+        if stem is not None and stem < base:
+            yield "No stem slot: the stem cannot pass the ring"
+    elif tube is not None:
+        room = (min(s[f"{SLOT}.width"], s[f"{SLOT}.height"]) - tube) / 2
+        told = figure(room, 2, "mm", signed=True)
+        fits = "room all round" if room > 0 else "the tube has to end outside the ring"
+        yield f"Stem slot against the crown's tube: {told}, {fits}"
 
 
 def _hanging(index: int, bridge: float) -> str:

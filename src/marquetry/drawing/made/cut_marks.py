@@ -9,7 +9,7 @@ from marquetry.core.values.figures import figure
 from marquetry.drawing.dimension_line import arrows
 from marquetry.drawing.scene import CutFace, Label, Line, Mark, Paper
 
-LEVEL, ASIDE = 6.4, 25.0
+LEVEL, ASIDE = 6.4, 20.0
 """From one dimension line to the next, mm of paper: below each other, and beside each other."""
 FIRST, BEYOND = 5.0, 3.0
 SMALL = 1e-6
@@ -73,4 +73,4 @@ def _heights(measures: tuple[Measure, ...], place: CutPlace, reach: float) -> It
         yield from arrows((ends[0], ends[1]), line)
         middle = (line[0][1] + line[1][1]) / 2
         yield Label((x + 1.0, middle), figure(measure.value), "figure halo", place.size)
-        yield Label((x + 1.0, middle - place.size), measure.label.lower(), "quiet halo", place.size - 0.2)
+        yield Label((x + 1.0, middle - place.size), measure.short, "quiet halo", place.size)

@@ -6,10 +6,12 @@ from marquetry.core.making.printer import PrinterFit
 from marquetry.core.values.figures import figure
 from marquetry.drawing.scene import Dot, Label, Line, Mark, Scene
 
-WIDTH, HEIGHT = 96.0, 44.0
-WORDS_APART = 16.0
+WIDTH, HEIGHT = 96.0, 50.0
+WORDS = 4.6
+"""Height of the figures, mm: twelve pixels where the chart is 260 wide."""
+WORDS_APART = 22.0
 """Two figures nearer than this, mm, would lie over each other."""
-LEFT, RIGHT, LOW, HIGH = 15.0, 93.0, 9.0, 40.0
+LEFT, RIGHT, LOW, HIGH = 20.0, 93.0, 15.0, 46.0
 
 
 def printer_chart(fit: PrinterFit, words: str) -> Scene:
@@ -30,12 +32,12 @@ def printer_chart(fit: PrinterFit, words: str) -> Scene:
     marks += [Dot(at(n, d), 0.9, "turn-end") for n, d in zip(asked, off, strict=True)]
     for value in (reach / 1.3, 0.0, -reach / 1.3):
         told = figure(value, 2, signed=True)
-        marks.append(Label((LEFT - 1.5, at(left, value)[1] - 1.1), told, "figure", 3.0, "end"))
+        marks.append(Label((LEFT - 1.5, at(left, value)[1] - 1.6), told, "figure", WORDS, "end"))
     ends = dict.fromkeys((min(asked), max(asked)))
     near = at(max(asked), 0.0)[0] - at(min(asked), 0.0)[0] < WORDS_APART
     for nominal in list(ends)[:1] if near else ends:
-        marks.append(Label((at(nominal, 0.0)[0], 4.4), figure(nominal), "figure", 3.0, "middle"))
-    marks.append(Label((RIGHT, 0.8), "asked for, mm", "quiet", 2.8, "end"))
+        marks.append(Label((at(nominal, 0.0)[0], 7.6), figure(nominal), "figure", WORDS, "middle"))
+    marks.append(Label((RIGHT, 1.4), "asked for, mm", "quiet", WORDS, "end"))
     return Scene(
         WIDTH, HEIGHT, f"Deviation of {words}", "Measured less asked for, mm, with the fit.", tuple(marks)
     )

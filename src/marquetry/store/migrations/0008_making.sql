@@ -46,7 +46,7 @@ CREATE INDEX batch_of_watch ON batch (watch_id);
 CREATE TABLE batch_step (
     id INTEGER PRIMARY KEY,
     batch_id INTEGER NOT NULL REFERENCES batch (id) ON DELETE CASCADE DEFERRABLE INITIALLY DEFERRED,
-    what TEXT NOT NULL CHECK (what IN ('bought', 'good', 'spoilt')),
+    what TEXT NOT NULL CHECK (what IN ('bought', 'cut', 'good', 'spoilt')),
     count INTEGER NOT NULL CHECK (count BETWEEN 1 AND 1000),
     stage TEXT NOT NULL DEFAULT '' CHECK (length(stage) <= 40),
     why TEXT NOT NULL DEFAULT '' CHECK (length(why) <= 200),

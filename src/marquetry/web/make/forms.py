@@ -52,9 +52,11 @@ def _within(field: str, text: str, limits: tuple[float, float]) -> float:
     return value
 
 
-class VersionToldForm(VersionForm):
-    """How a version came out."""
+class VersionToldForm(BaseModel):
+    """How a version came out; `made` is the version of its record that the form was made from."""
 
+    model_config = ConfigDict(extra="ignore")
+    made: Annotated[int, Field(ge=1)]
     state: VersionState
     notes: Typed = ""
     minutes: Annotated[str, Field(pattern=r"^\s*\d{0,6}\s*$")] = ""

@@ -71,6 +71,8 @@ def part_address(visit: Visit, name: str, query: str = "") -> str:
 def show(visit: Visiting, name: str) -> Response:
     """The part; one that the watch has not is begun at the sizes it proposes, and nothing is stored."""
     part = part_of(visit, name)
+    bodies: Bodies = visit.request.app.state.bodies
+    bodies.warm()
     if part.is_there:
         return answer(visit, part)
     begun = replace(visit, before=replace(visit.before, build=part.begun()), trial=visit.trial or ())

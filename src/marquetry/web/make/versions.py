@@ -7,6 +7,7 @@ from starlette.responses import RedirectResponse, Response
 
 from marquetry.core.making.parts import made_part
 from marquetry.core.making.version import MadeVersion, asked_of, compensated
+from marquetry.core.sheet.part import PIECE_LINK
 from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.entry import parse_entry
 from marquetry.core.values.errors import DimensionError, SheetError
@@ -84,9 +85,24 @@ def measured(visit: Visiting, number: int, sent: SentForm) -> Response:
         }
     except DimensionError as error:
         return answer(visit, part_of(visit, version.part), version_fault=str(error))
-    based_on = first(sent, "version")
-    made.measure_version(visit.connection, version, readings, int(based_on) if based_on.isdecimal() else 0)
+    based_on = first(sent, "made")
+    with transaction(visit.connection):
+        made.measure_version(
+            visit.connection, version, readings, int(based_on) if based_on.isdecimal() else 0
+        )
+        _follow(visit, made.version_of(visit.connection, visit.stored.id, number))
     return _to_versions(visit, version)
+
+
+def _follow(visit: Visit, version: MadeVersion) -> None:
+    """The watch that the version is in takes what it measures now."""
+    build = visit.stored.build
+    path = made_part(version.part, build, visit.rules(build)).path
+    if version.piece_id is not None and build.at(f"{path}.{PIECE_LINK}") == version.piece_id:
+        after = version.as_measured(build)
+        if after != build:
+            words = f"{version.part} {version.name}, as it measures"
+            watches.save(visit.connection, visit.stored.id, visit.stored.version, after, words, visit.stored)
 
 
 def _reading(visit: Visit, path: str, asked: float, typed: str) -> Dimension | None:
@@ -111,7 +127,7 @@ def told(visit: Visiting, number: int, edit: Annotated[VersionToldForm, Form()])
     except DimensionError as error:
         return answer(visit, part_of(visit, version.part), version_fault=str(error))
     made.tell_version(
-        visit.connection, version, edit.state, edit.notes.strip(), edit.read_minutes(), cost, edit.version
+        visit.connection, version, edit.state, edit.notes.strip(), edit.read_minutes(), cost, edit.made
     )
     return _to_versions(visit, version)
 
@@ -128,6 +144,14 @@ def in_watch(visit: Visiting, number: int, edit: Annotated[VersionForm, Form()])
         words = f"{part.label.lower()} {version.name} made here, as it measured"
         watches.save(visit.connection, visit.stored.id, edit.version, build, words, visit.stored)
     return _to_versions(visit, version)
+
+
+@router.post("/versions/{number}/removed", name="forget_version")
+def forget(visit: Visiting, number: int) -> Response:
+    """Take a version back that nothing came of yet."""
+    version = made.version_of(visit.connection, visit.stored.id, number)
+    made.forget_version(visit.connection, version)
+    return RedirectResponse(f"{part_address(visit, version.part)}#versions", status_code=303)
 
 
 @router.post("/versions/{number}/photos", name="add_version_photo")

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from urllib.parse import urlencode
 
 from marquetry.core.fit.checks.check import Check
+from marquetry.core.fit.checks.tabs import RECESSES
 from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.report import Report
 from marquetry.core.fit.sentence import in_short
@@ -84,6 +85,8 @@ class MadePage:
     part: MadePart
     tabs: tuple[MadeTab, ...]
     view: PartView | None
+    recesses: PartView | None
+    """The movement's recesses, where the tabs go: described on the holder's page as well."""
     switches: tuple[FeatureSwitch, ...]
     editing: Editing
     query: str
@@ -158,6 +161,7 @@ def made_page(
         part=part,
         tabs=tuple(_tabs(part, query)),
         view=_fields(part, rejected),
+        recesses=_recesses(part, rejected),
         switches=tuple(_switches(part)),
         editing=_editing(visit, part, query),
         query=query,
@@ -219,6 +223,16 @@ def _fields(part: MadePart, rejected: Rejected | None) -> PartView | None:
     addable = tuple(thing for thing in view.addable if thing[0].removesuffix(".-") not in off)
     shown = replace(view, rows=rows, inner=inner, addable=addable, removable=False)
     return _with_origins(shown, part)
+
+
+def _recesses(part: MadePart, rejected: Rejected | None) -> PartView | None:
+    if part.kind.key != "holder" or not part.build.has("movement"):
+        return None
+    movement = part_view(part.build, part.build.anatomy.part("movement"), rejected)
+    inner = tuple(inside for inside in movement.inner if inside.path.startswith(RECESSES))
+    return PartView(
+        "movement", "The movement's recesses", "", (), inner, ((f"{RECESSES}.-", "recess"),), removable=False
+    )
 
 
 def _with_origins(view: PartView, part: MadePart) -> PartView:

@@ -148,6 +148,11 @@ LIMITS = (
     Limit(re.compile(r"/shelf/imports"), shelf_csv.MOST_BYTES + FORM_AROUND, "A file of parts"),
     Limit(re.compile(r"/workshop"), archive.MOST_BYTES + FORM_AROUND, "A workshop"),
     Limit(re.compile(r"/parts/\d+/photos"), photos.MOST_BYTES + FORM_AROUND, "A photograph"),
+    Limit(
+        re.compile(r"/watches/\d+/(brief/pictures|make/(versions|trials)/\d+/photos)"),
+        photos.MOST_BYTES + FORM_AROUND,
+        "A photograph",
+    ),
     Limit(re.compile(r".*"), build_sheet.MOST_BYTES + FORM_AROUND, "A build sheet"),
 )
 
