@@ -36,6 +36,8 @@ PLAIN_RULES: tuple[Rule, ...] = (
     Rule("hand_engagement", 0.25, "mm", "Least length of post inside a hand's pipe."),
     Rule("foot_bend", 0.05, "mm", "How far a foot may be bent to meet its hole."),
     Rule("rotor_sector", 190.0, "°", "What of the movement a rotor covers, wherever it stands."),
+    Rule("warm_by", 60.0, "K", "How much warmer than the room a case is made before its crystal is pressed."),
+    Rule("cool_by", 40.0, "K", "How much colder than the room a crystal is made before it is pressed."),
     Rule("dial_turn", 0.5, "°", "How far the dial may stand turned without being seen."),
 )
 FURTHEST_RULE = 1e6

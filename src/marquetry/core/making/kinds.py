@@ -38,6 +38,11 @@ class MadeKind:
     words: str = ""
 
     @property
+    def is_fitted(self) -> bool:
+        """Whether what is made belongs to the watch: neither a sheet nor the dial that is only laid in."""
+        return self.solid is not None and self.key != "test-dial"
+
+    @property
     def is_many(self) -> bool:
         """Whether a watch may have several of it."""
         return self.part == SPACERS.key
@@ -159,7 +164,7 @@ MADE: tuple[MadeKind, ...] = (
         fixed(by.SUPPORT),
         features.SUPPORT_FEATURES,
         _support_notes,
-        ("support_rotor",),
+        ("support_rotor", "crystal_squeeze", "crystal_proud"),
         material="aluminium",
         words="holds the case, back off, under the crystal press",
     ),

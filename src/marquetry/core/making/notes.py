@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from marquetry.core.making.holder import (
     FACE_TO_STEM,
     INNER,
+    LUGS,
     OUTER,
     RIM,
     SLOT,
@@ -69,6 +70,8 @@ def holder_notes(s: Sizes, setting: PrintSetting) -> Iterator[str]:
     if s.known(STEP) and s[STEP] < base:
         walls["The wall beside the back"] = (s[RIM] - s[INNER]) / 2
         heights["Face to step"] = s[STEP]
+    if s.build.has(LUGS):
+        heights["Lugs"] = s[f"{LUGS}.height"]
     for index in range(s.count(TABS)):
         heights |= {f"Tab {index + 1}, {key},": s[f"{TABS}.{index}.{key}"] for key in ("from", "to")}
     yield from wall_notes(walls, setting)

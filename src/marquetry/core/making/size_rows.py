@@ -1,16 +1,19 @@
 """Where each size of a made part comes from: one row a field, the watch's own part and the clearance it wants."""
 
+from collections.abc import Callable
+
 from marquetry.core.fit.checks.dial import outermost_post
 from marquetry.core.fit.levels import (
     back_lip,
     back_plane,
     behind_dial,
-    drop,
     movement_face,
-    opening,
     rotor_proud,
+    stem_axis,
+    tube_axis,
 )
 from marquetry.core.making.proposals import Neighbours, SizeRow
+from marquetry.core.remedies.spacers import LAYER, THINNEST, ring_for
 from marquetry.core.values.number import nominal
 
 THIN_PLATE = 0.4
@@ -28,10 +31,10 @@ def _step(p: Neighbours) -> float:
     return min(max(deep - 0.3, 0.4), 0.65 * float(p["holder.face_to_rim"]))
 
 
-def _stem_missing(p: Neighbours) -> float:
-    """What is missing at the stem beside the spacers that are there, mm; never less than a sheet is thin."""
-    seated = p["case.seat_to_tube"] - drop(p) - p["dial.thickness"] - p["movement.face_to_stem"]
-    return max(round(float(nominal(seated)) / 0.02) * 0.02, 0.05)
+def _stem_missing(p: Neighbours, own: str) -> float:
+    """What the part whose thickness that is has to be, mm, for the stem to meet its tube; never under a sheet's."""
+    seated = stem_axis(p) - tube_axis(p) + p[own]
+    return max(round(float(nominal(seated)) / LAYER) * LAYER, THINNEST)
 
 
 def _post(p: Neighbours) -> float:
@@ -132,32 +135,24 @@ def tab_rows(number: int, recess: int) -> tuple[SizeRow, ...]:
 
 
 def spacer_rows(path: str, side: str) -> tuple[SizeRow, ...]:
-    """A spacer on that side of the dial."""
+    """A spacer on that side of the dial, as wide as the remedies would have it."""
     on_dial = side == "dial"
 
-    def outer(p: Neighbours) -> float:
-        return (
-            float(nominal(p["case.dial_bore"])) - 0.10 if on_dial else float(nominal(p["movement.diameter"]))
-        )
+    def sized(edge: int, key: str) -> Callable[[Neighbours], float]:
+        def of(p: Neighbours) -> float:
+            found = ring_for(p.build, p.rules, side)[edge]
+            return found if found > 0 else float(nominal(p[f"{path}.{key}"]))
 
-    def inner(p: Neighbours) -> float:
-        return float(nominal(opening(p))) if on_dial else outer(p) - 3.0
+        return of
 
     needs = ("case.dial_bore",) if on_dial else ("movement.diameter",)
+    outside = "the dial's bore, less 0.10" if on_dial else "the movement's Ø"
+    inside = "what the dial is seen through" if on_dial else "a ring 1.5 wide: clear of the wheels"
+    thick = f"{path}.thickness"
     return (
-        SizeRow(f"{path}.thickness", _stem_missing, "what is missing between stem and tube", STEM),
-        SizeRow(
-            f"{path}.outer_diameter",
-            outer,
-            "the dial's bore, less 0.10" if on_dial else "the movement's Ø",
-            needs,
-        ),
-        SizeRow(
-            f"{path}.inner_diameter",
-            inner,
-            "what the dial is seen through" if on_dial else "a ring 1.5 wide: clear of the wheels",
-            needs,
-        ),
+        SizeRow(thick, lambda p: _stem_missing(p, thick), "what is missing between stem and tube", STEM),
+        SizeRow(f"{path}.outer_diameter", sized(0, "outer_diameter"), outside, needs),
+        SizeRow(f"{path}.inner_diameter", sized(1, "inner_diameter"), inside, needs),
     )
 
 
@@ -267,7 +262,7 @@ def date_rows(path: str) -> tuple[SizeRow, ...]:
 ADAPTER = (
     SizeRow(
         "dial_adapter.thickness",
-        lambda p: max(_stem_missing(p), THIN_PLATE),
+        lambda p: max(_stem_missing(p, "dial_adapter.thickness"), THIN_PLATE),
         "what is missing between stem and tube",
         STEM,
     ),

@@ -86,10 +86,15 @@ def _without(build: Build, side: str) -> Build:
     return build
 
 
-def _with(build: Build, rules: Rules, side: str, thickness: float) -> Build:
+def ring_for(build: Build, rules: Rules, side: str) -> tuple[float, float]:
+    """Outer and inner Ø of a ring for that side of the dial, mm; not above 0 where the watch does not say."""
     bore, movement = (build.dimensions.get(path) for path in ("case.dial_bore", "movement.diameter"))
     outer = (bore.value - PLAY if bore else 0.0) if side == "dial" else movement.value if movement else 0.0
-    inner = _seen(build, rules) if side == "dial" else outer - RING
+    return outer, _seen(build, rules) if side == "dial" else outer - RING
+
+
+def _with(build: Build, rules: Rules, side: str, thickness: float) -> Build:
+    outer, inner = ring_for(build, rules, side)
     made: dict[str, Json] = {"side": side, "thickness": _dimension(thickness)}
     if outer > inner > 0:
         made |= {"outer_diameter": _dimension(outer), "inner_diameter": _dimension(inner)}
