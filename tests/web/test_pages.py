@@ -10,7 +10,7 @@ from starlette.testclient import TestClient
 
 from marquetry.web.finder import routes as finder
 from marquetry.web.site.app import ROUTES
-from tests.e2e.pages import NO_PAGES, PAGES, PASSING
+from tests.e2e.pages import FOUND, NO_PAGES, PAGES, PASSING
 from tests.strategies import case, case_build
 
 LIVE = {"Marquetry-Fragment": "1"}
@@ -320,3 +320,11 @@ def test_every_page_is_looked_at_for_accessibility() -> None:
     routes = [route for router in routers for route in router.routes if isinstance(route, APIRoute)]
     names = {route.name for route in routes if "GET" in (route.methods or ())}
     assert names == {*PAGES, *NO_PAGES, *PASSING}
+
+
+def test_no_key_means_two_things_on_a_page(client: TestClient) -> None:
+    for addresses in PAGES.values():
+        for address in addresses:
+            if address != FOUND:
+                keys = [element.get("data-key") for element in page(client, address).xpath("//*[@data-key]")]
+                assert len(keys) == len(set(keys)), (address, sorted(keys))

@@ -56,6 +56,6 @@ def way_through(stored: StoredWatch, report: Report, here: str) -> WayThrough:
         Stop("brief", "Brief", "d"),
         Stop("watch_parts", "Parts", "p", state),
         Stop("watch", "Fit", "", report.worst.value, report.worst),
-        Stop("make", "Make", "k"),
+        Stop("make", "Make", "a"),
     )
     return WayThrough(stored.id, build.name, here, stages, VIEWS)
