@@ -87,6 +87,9 @@ def test_night_ferry_is_mended_by_a_spacer_and_a_holder_made_here(browser: Chrom
     settled(browser)
     drawn_solid(browser)
     canvas = browser.find_element(By.ID, "turning")
+    assert f"v={version(browser)}" in str(canvas.get_attribute("data-shown")), (
+        "the preview follows a stored edit"
+    )
     canvas.send_keys(Keys.ARROW_LEFT)
     tall = "5.18"
     file = made_and_measured(browser, {"Outer Ø": "29.14", "Inner Ø": "27.10", "Movement face": tall})

@@ -137,7 +137,7 @@ def made_page(
         switches=tuple(switches_of(part)),
         editing=editing_made(visit, part, query),
         query=query,
-        mesh=f"{part_link(visit, 'made_mesh', part)}{query}" if body and body.mesh else "",
+        mesh=_mesh_link(visit, part, query) if body and body.mesh else "",
         scene=None if body is None else _plate(part, body),
         fault=fault,
         notes=_notes(part, body, by.setting),
@@ -157,6 +157,12 @@ def made_page(
 
 def _plate(part: MadePart, body: MadeBody) -> Scene:
     return made_plate(body.drawing, part.measures(), _material(part), part.label)
+
+
+def _mesh_link(visit: Visit, part: MadePart, query: str) -> str:
+    """Where the preview's triangles are; the version in it tells the preview that they are others now."""
+    mark = "" if query == "?" else "&"
+    return f"{part_link(visit, 'made_mesh', part)}{query}{mark}v={visit.stored.version}"
 
 
 def _is_spacer(part: MadePart) -> bool:
