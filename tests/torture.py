@@ -24,6 +24,7 @@ from urllib.request import Request, urlopen
 from fastapi.routing import APIRoute
 from starlette.testclient import TestClient
 
+from marquetry.core.making.kinds import MADE
 from marquetry.demo.workshop import make_demo
 from marquetry.store.database import connect
 from marquetry.store.watches import watch
@@ -41,13 +42,17 @@ WORDS = (
     '1\u00a01/8"', '1\t1/8"', "0.4", "½", "²", "٣", "28,5 ±0.02", "±", "1/0", "measured", "dial", "spacers", "on",
     "dial.thickness", "dial.name.-", "spacers.².thickness", "spacers.99.thickness", "spacers.-", "dial.feet.-",
     "dial.feet.0.angle", "case", "movement.posts.minute.top", "__class__", "constructor", "case.lug_width", "{}", "[]",
+    "holder.lugs", "holder.slot", "holder.tabs", "dial.cutouts", "press_support.thread", "spacers.0.gap", "tabs", "slot",
 )  # fmt: skip
+MADE_NAMES = tuple(f"{kind.key}:0" if kind.is_many else kind.key for kind in MADE)
 JSONS: tuple[Any, ...] = (
     None, True, 0, -1, 1e300, 2**70, "x", "\0", [], {}, [[]], [{}] * 40, {"value": 1}, {"value": 1e308},
     {"value": 1, "tol": 1e308}, {"value": 1, "tol": -1}, {"value": "x"}, {"value": 0.5, "source": "guessed"},
     {"name": "\x00"}, {"name": " "}, {"name": "n" * 400}, {"shelf_piece": 2**70}, {"side": "dial", "thickness": 1e-300},
     [{"radius": 1e-9, "angle": 720, "diameter": 1e-9, "length": 1e-9}] * 8, {"stem_height": "junk"},
-    {"gap_dial": -1}, {"gap_dial": 1e308}, {"hand_stack": [1, 0]}, {"school_feet": "none"},
+    {"count": 1000, "width": 1, "height": 0.1, "angle": 0}, {"width": 1e-9, "height": 199}, [{"shape": "round"}] * 9,
+    [{"shape": "arc", "inner_radius": 1, "outer_radius": 2, "from": 9, "to": 9}] * 24, {"angle": 0, "width": 1e-9},
+    [{"angle": 3, "width": 2, "reach": 1e-9, "from": 0, "to": 1e-9}] * 8, {"gap_dial": -1}, {"gap_dial": 1e308}, {"hand_stack": [1, 0]}, {"school_feet": "none"},
 )  # fmt: skip
 PATHS = (*(w for w in WORDS if "." in w or w in {"case", "dial"}), "rules", "crystal", "hands.h24")
 ORIGINS = ("http://127.0.0.1", "http://[", "null", "http://evil.example", "\x7f")
@@ -75,7 +80,7 @@ class Hostile:
         """One request; its method and address's pattern, the status, and what was sent."""
         route = self.dice.choice(self.routes)
         method = self.dice.choice(sorted(route.methods or ()))
-        path = re.sub(r"\{\w+\}", lambda _: self._step(), route.path)
+        path = re.sub(r"\{(\w+)\}", lambda found: self._step(found[1]), route.path)
         query = f"?{self._query()}" if self.dice.random() < 0.5 else ""
         headers = {"Origin": self.dice.choice(ORIGINS)} if self.dice.random() < 0.1 else {}
         if self.dice.random() < 0.4:
@@ -90,7 +95,9 @@ class Hostile:
             return route.path, 0, told
         return f"{method} {route.path}", answer.status_code, told
 
-    def _step(self) -> str:
+    def _step(self, what: str) -> str:
+        if what == "name" and self.dice.random() < 0.8:
+            return self.dice.choice(MADE_NAMES)
         usual = self.dice.choice(("1", "2", "3", "4", "14"))
         return usual if self.dice.random() < 0.7 else quote(self.dice.choice(WORDS)[:200], safe="")
 

@@ -37,8 +37,8 @@ FAR = 150.0
 """Where a strip without an end ends, mm: outside every part."""
 GRID = 1e-4
 """Corners lie on this grid, mm: fifty times what a 32-bit number tells apart at Ø 45."""
-THIN = 1e-9
-"""Two depths closer than this are one, mm."""
+THIN = 1e-3
+"""Two depths closer than this are one, mm: a file of 32-bit numbers could not keep them apart."""
 Corner = tuple[int, int]
 """A corner on the grid, in steps of GRID."""
 Border = tuple[PlanePoint, ...]
@@ -107,7 +107,7 @@ def cells_of(solid: Solid) -> Cells:
     lines = [LineString(border) for step in solid.steps for border in borders_of(step.shape)]
     noded = unary_union(MultiLineString(lines), grid_size=GRID)
     faces = tuple(polygonize([noded]).geoms)
-    slabs = tuple((a, b) for a, b in pairwise(solid.depths) if b - a > THIN)
+    slabs = tuple(pairwise(_apart(solid.depths)))
     middles = [face.representative_point() for face in faces]
     inside = np.array(
         [[solid.holds(p.x, p.y, -(a + b) / 2) for a, b in slabs] for p in middles], dtype=bool
@@ -117,6 +117,15 @@ def cells_of(solid: Solid) -> Cells:
         raise DimensionError("part", "nothing", "", "sizes at which something of it is left")
     first, last = int(used[0]), int(used[-1]) + 1
     return Cells(faces, slabs[first:last], inside[:, first:last])
+
+
+def _apart(depths: tuple[float, ...]) -> list[float]:
+    """The depths, mm, those too near to the one before left out."""
+    kept: list[float] = []
+    for depth in depths:
+        if not kept or depth - kept[-1] >= THIN:
+            kept.append(depth)
+    return kept
 
 
 def border_of(cells: Cells, wanted: NDArray[np.bool_]) -> list[list[Corner]]:
