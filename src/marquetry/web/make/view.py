@@ -16,6 +16,7 @@ from marquetry.core.making.parts import MadePart
 from marquetry.core.making.support import HeatFit, heat_fit
 from marquetry.core.making.version import Compensation, PrintedBy, compensated
 from marquetry.core.making.way_on import WayStep, way_on
+from marquetry.core.section.lay_out import lay_out
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.difference import difference
 from marquetry.core.values.errors import DimensionError
@@ -23,6 +24,7 @@ from marquetry.core.values.verdict import Verdict
 from marquetry.drawing.made.made_plate import made_plate
 from marquetry.drawing.made.way_steps import way_scene
 from marquetry.drawing.scene import Scene
+from marquetry.drawing.section_thumb import section_thumb
 from marquetry.store import made
 from marquetry.store.watches import StoredWatch
 from marquetry.web.make.bodies import Bodies
@@ -70,7 +72,8 @@ class MadePage:
     turned: list[tuple[str, Verdict, Verdict]]
     report: Report
     steps: tuple[tuple[WayStep, Scene], ...]
-    sides: tuple[SpacerSide, ...]
+    sides: tuple[tuple[SpacerSide, Scene], ...]
+    """Both ways of a spacer, each with the watch in section."""
     heat: HeatFit | None
     by: PrintedBy
     sizes: tuple[Compensation, ...]
@@ -88,7 +91,8 @@ class MadePage:
         """What both sides of a spacer are compared by, those that judge something."""
         model = self.report.rules.model
         rows = [
-            (model.check(name), tuple(side.report.findings[name] for side in self.sides)) for name in COMPARED
+            (model.check(name), tuple(side.report.findings[name] for side, _ in self.sides))
+            for name in COMPARED
         ]
         return tuple(row for row in rows if any(f.verdict is not Verdict.SKIPPED for f in row[1]))
 
@@ -145,7 +149,7 @@ def made_page(
         turned=turned_verdicts(visit.report(was), report),
         report=report,
         steps=tuple(_way_steps(part)),
-        sides=both_sides(build, part.rules, part.path) if _is_spacer(part) and body else (),
+        sides=tuple(_sides(part)) if part.kind.is_many and body else (),
         heat=_heat(part),
         by=by,
         sizes=sizes,
@@ -165,8 +169,9 @@ def _mesh_link(visit: Visit, part: MadePart, query: str) -> str:
     return f"{part_link(visit, 'made_mesh', part)}{query}{mark}v={visit.stored.version}"
 
 
-def _is_spacer(part: MadePart) -> bool:
-    return part.kind.is_many
+def _sides(part: MadePart) -> Iterator[tuple[SpacerSide, Scene]]:
+    for side in both_sides(part.build, part.rules, part.path):
+        yield side, section_thumb(lay_out(side.build, side.report), side.label)
 
 
 def _body(visit: Visit, part: MadePart) -> tuple[MadeBody | None, DimensionError | None]:
