@@ -129,6 +129,8 @@ def test_notes_tell_walls_layers_and_what_hangs() -> None:
     assert "0.95" in told
     assert "2.75 prints as 2.80" in told
     assert "Tab 2 hangs" not in told
+    assert "three o'clock" not in told
+    assert "three o'clock" in " ".join(part("holder", {**HOLDER, "case": {}}).notes(PrintSetting()))
 
 
 PAIRS = tuple(

@@ -218,6 +218,11 @@ def test_batches_count_what_became_of_blanks_and_say_what_to_order(client: TestC
     assert client.post(action.replace("/1/make", "/2/make"), data={"what": "good"}).status_code == 404
     client.post(f"{MAKE}/batches", data={"name": "Cards", "wanted": "2"})
     assert "Cards 2 good ones are wanted" in text(page(client, MAKE))
+    assert client.post(f"{action.removesuffix('/steps')}/removed").status_code == 409, (
+        "something is noted of it"
+    )
+    client.post(page(client, MAKE).xpath("//form[contains(@action, '/removed')]/@action")[0])
+    assert "Cards" not in text(page(client, MAKE))
 
 
 def test_trials_are_told_chosen_and_pictured_by_day_and_night(client: TestClient) -> None:
@@ -235,8 +240,11 @@ def test_trials_are_told_chosen_and_pictured_by_day_and_night(client: TestClient
     assert "by night" in text(article.xpath(".//figure")[0])
     assert client.post(photos, files={"photo": ("a.png", b"no picture")}).status_code == 422
     gone = article.xpath(".//figure//form/@action")[0]
+    assert client.post(f"{action.removesuffix('/told')}/removed").status_code == 409, "it has a picture"
     client.post(gone)
     assert not page(client, MAKE).xpath("//article[contains(@class, 'trial')]//figure")
+    client.post(f"{action.removesuffix('/told')}/removed")
+    assert not page(client, MAKE).xpath("//article[contains(@class, 'trial')]")
 
 
 def test_the_printers_error_is_told_with_its_fit_and_words_go_to_a_turner(client: TestClient) -> None:

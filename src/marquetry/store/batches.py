@@ -1,7 +1,7 @@
 """Batches of blanks and trials of finishes: only added to, but for what is told of a trial."""
 
 from marquetry.core.making.batch import Batch, BatchStep, FinishTrial
-from marquetry.core.values.errors import NotFoundError, StaleVersionError
+from marquetry.core.values.errors import NotFoundError, StaleVersionError, TakenError
 from marquetry.store.database import Connection
 
 
@@ -48,6 +48,23 @@ def take_back_step(connection: Connection, watch_id: int, batch_id: int) -> None
         "DELETE FROM batch_step WHERE id = (SELECT max(id) FROM batch_step WHERE batch_id = :batch)",
         {"batch": batch_id},
     )
+
+
+def remove_batch(connection: Connection, watch_id: int, batch_id: int) -> None:
+    """Forget a batch of which nothing is noted any more; TakenError where something is."""
+    _batch(connection, watch_id, batch_id)
+    if _steps(connection, batch_id):
+        raise TakenError("Something is noted of this batch: take its notes back first. Nothing was changed.")
+    connection.execute("DELETE FROM batch WHERE id = :id", {"id": batch_id})
+
+
+def remove_trial(connection: Connection, watch_id: int, number: int) -> None:
+    """Forget a trial without pictures; TakenError where it has one."""
+    trial_of(connection, watch_id, number)
+    query = "SELECT 1 FROM photo WHERE owner = 'trial' AND owner_id = :id LIMIT 1"
+    if connection.execute(query, {"id": number}).fetchone():
+        raise TakenError("This trial has pictures: remove them first. Nothing was changed.")
+    connection.execute("DELETE FROM finish_trial WHERE id = :id", {"id": number})
 
 
 def _batch(connection: Connection, watch_id: int, batch_id: int) -> None:

@@ -38,6 +38,11 @@ class MadeKind:
     words: str = ""
 
     @property
+    def is_turned(self) -> bool:
+        """Whether something of it follows the crown's place."""
+        return self.key in {"holder", "dial-adapter", "drilling-sheet"}
+
+    @property
     def is_fitted(self) -> bool:
         """Whether what is made belongs to the watch: neither a sheet nor the dial that is only laid in."""
         return self.solid is not None and self.key != "test-dial"

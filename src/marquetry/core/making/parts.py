@@ -10,7 +10,7 @@ from marquetry.core.making.measures import Measure
 from marquetry.core.making.notes import PrintSetting
 from marquetry.core.making.proposals import SizeProposal, SizeRow, proposals
 from marquetry.core.making.shape import Solid
-from marquetry.core.making.sizes import Sizes
+from marquetry.core.making.sizes import CROWN, Sizes
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.errors import DimensionError, NotFoundError
 
@@ -71,7 +71,9 @@ class MadePart:
 
     def notes(self, setting: PrintSetting) -> tuple[str, ...]:
         """What is said of printing or turning it."""
-        return tuple(self.kind.notes(self.sizes, self.path, setting))
+        told = tuple(self.kind.notes(self.sizes, self.path, setting))
+        turned = self.kind.is_turned and not self.sizes.known(CROWN)
+        return (*told, "The case does not say where its crown is: made for three o'clock") if turned else told
 
     def proposals(self) -> dict[str, SizeProposal]:
         """What the watch proposes for its fields, by path, those of features that are on as well."""

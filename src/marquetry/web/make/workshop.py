@@ -103,6 +103,20 @@ def take_back(visit: Visiting, number: int) -> Response:
     return _back(visit, "batches")
 
 
+@router.post("/batches/{number}/removed", name="remove_batch")
+def remove_batch(visit: Visiting, number: int) -> Response:
+    """Forget a batch of which nothing is noted any more."""
+    batches.remove_batch(visit.connection, visit.stored.id, number)
+    return _back(visit, "batches")
+
+
+@router.post("/trials/{number}/removed", name="remove_trial")
+def remove_trial(visit: Visiting, number: int) -> Response:
+    """Forget a trial without pictures."""
+    batches.remove_trial(visit.connection, visit.stored.id, number)
+    return _back(visit, "trials")
+
+
 @router.post("/trials", name="add_trial")
 def add_trial(visit: Visiting, edit: Annotated[TrialForm, Form()]) -> Response:
     """Note a trial of paint, coat, print or lume."""
