@@ -164,7 +164,15 @@ def test_what_to_ask_a_printer_for(  # noqa: PLR0913, PLR0917  # a row of the ta
 
 def test_pairs_are_read_as_they_are_written_and_strange_ones_refused() -> None:
     assert read_pairs(pairs_text(PAIRS).encode()) == PAIRS
-    for bad in (b"a,b\n", b"printer,material,kind,nominal,measured\nP,M,inner,x,2\n", b"\xff\xfe"):
+    long = b"printer, material, kind, nominal, measured\nP, M, inner, 27.083333333333332, 26.98\n"
+    assert read_pairs(long)[0].nominal == 27.083333333333332
+    for bad in (
+        b"printer,material,kind,nominal,measured\nP,M,inner,nan,2\n",
+        b"printer,material,kind,nominal,measured\nP,M,inner,-3,2\n",
+        b"a,b\n",
+        b"printer,material,kind,nominal,measured\nP,M,inner,x,2\n",
+        b"\xff\xfe",
+    ):
         with pytest.raises(MarquetryError):
             read_pairs(bad)
     with pytest.raises(MarquetryError, match="Z"):

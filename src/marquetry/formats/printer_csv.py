@@ -9,6 +9,8 @@ from marquetry.core.values.errors import DimensionError, SheetError
 
 COLUMNS = ("printer", "material", "kind", "nominal", "measured")
 MOST_BYTES = 2_000_000
+FURTHEST = 1000.0
+"""No printer of watch parts makes what is as long as this, mm."""
 
 
 def read_pairs(data: bytes) -> tuple[PrinterPair, ...]:
@@ -16,7 +18,7 @@ def read_pairs(data: bytes) -> tuple[PrinterPair, ...]:
     if len(data) > MOST_BYTES:
         raise SheetError("", f"pairs of at most {MOST_BYTES // 1_000_000} MB")
     try:
-        rows = csv.DictReader(StringIO(data.decode("utf-8-sig"), newline=""))
+        rows = csv.DictReader(StringIO(data.decode("utf-8-sig"), newline=""), skipinitialspace=True)
         missing = [name for name in COLUMNS if name not in (rows.fieldnames or ())]
         if missing:
             raise SheetError("line 1", f"the columns {', '.join(COLUMNS)}", f"no {missing[0]}")
@@ -27,10 +29,19 @@ def read_pairs(data: bytes) -> tuple[PrinterPair, ...]:
 
 def _pair(row: dict[str, str | None], line: int) -> PrinterPair:
     printer, material, kind = [(row[name] or "").strip() for name in COLUMNS[:3]]
-    nominal, measured = (parse_figure(f"line {line}, {name}", row[name] or "", "mm") for name in COLUMNS[3:])
-    if nominal <= 0 or measured <= 0:
-        raise DimensionError(f"line {line}", f"{min(nominal, measured):g}", "mm", "sizes of more than 0 mm")
+    nominal, measured = (_size(f"line {line}, {name}", row[name] or "") for name in COLUMNS[3:])
     return PrinterPair(printer, material, kind, nominal, measured)
+
+
+def _size(field: str, text: str) -> float:
+    """A size as another program writes it, all its digits, or as a builder types it."""
+    try:
+        value = float(text.strip().replace(",", "."))
+    except ValueError:
+        value = parse_figure(field, text, "mm")
+    if not 0 < value < FURTHEST:
+        raise DimensionError(field, f"{value:g}", "mm", f"more than 0 mm and less than {FURTHEST:g}")
+    return value
 
 
 def pairs_text(pairs: tuple[PrinterPair, ...]) -> str:

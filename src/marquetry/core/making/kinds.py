@@ -3,7 +3,7 @@
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
-from marquetry.core.making import features, measures, notes
+from marquetry.core.making import features, marks, measures, notes
 from marquetry.core.making import size_rows as by
 from marquetry.core.making.adapter import adapter_solid
 from marquetry.core.making.dial import dial_solid
@@ -11,6 +11,7 @@ from marquetry.core.making.features import MadeFeature, RowsOf, fixed
 from marquetry.core.making.holder import holder_solid
 from marquetry.core.making.measures import Measure, MeasuresOf
 from marquetry.core.making.notes import PrintSetting
+from marquetry.core.making.outline import Edge
 from marquetry.core.making.proposals import SizeRow
 from marquetry.core.making.shape import Solid
 from marquetry.core.making.sizes import Sizes
@@ -36,16 +37,16 @@ class MadeKind:
     checks: tuple[str, ...] = ()
     material: str = "printed"
     words: str = ""
-
-    @property
-    def is_turned(self) -> bool:
-        """Whether something of it follows the crown's place."""
-        return self.key in {"holder", "dial-adapter", "drilling-sheet"}
-
-    @property
-    def is_fitted(self) -> bool:
-        """Whether what is made belongs to the watch: neither a sheet nor the dial that is only laid in."""
-        return self.solid is not None and self.key != "test-dial"
+    spots: marks.SpotsOf = marks.no_spots
+    """What beside the axis gets a centre mark, by name."""
+    divisions: Callable[[Sizes], Iterator[Edge]] = lambda _: iter(())
+    """What is drawn on it and not cut."""
+    aside: marks.AsideOf = marks.across
+    """Where it is cut open beside the stem; None for a part that knows nothing of a stem."""
+    is_turned: bool = False
+    """Whether something of it follows the crown's place."""
+    is_fitted: bool = True
+    """Whether what is made goes into the watch, and is not only laid in or drilled by."""
 
     @property
     def is_many(self) -> bool:
@@ -112,6 +113,8 @@ MADE: tuple[MadeKind, ...] = (
         lambda s, _, q: notes.holder_notes(s, q),
         HOLDER_CHECKS,
         words="the ring between movement and case",
+        aside=marks.at_tab,
+        is_turned=True,
     ),
     MadeKind(
         "spacer",
@@ -136,6 +139,9 @@ MADE: tuple[MadeKind, ...] = (
         checks=DIAL_CHECKS,
         material="brass",
         words="blank, windows, marks and feet",
+        spots=marks.feet_spots,
+        divisions=marks.divisions,
+        aside=marks.at_foot,
     ),
     MadeKind(
         "test-dial",
@@ -147,6 +153,8 @@ MADE: tuple[MadeKind, ...] = (
         features.DIAL_FEATURES[1:],
         checks=DIAL_CHECKS,
         words="the dial without feet, printed first to be laid in",
+        divisions=marks.divisions,
+        is_fitted=False,
     ),
     MadeKind(
         "dial-adapter",
@@ -159,6 +167,9 @@ MADE: tuple[MadeKind, ...] = (
         notes.adapter_notes,
         HEIGHT_CHECKS,
         words="a carrier for a dial too thin for feet",
+        spots=marks.peg_spots,
+        aside=marks.at_peg,
+        is_turned=True,
     ),
     MadeKind(
         "press-support",
@@ -172,6 +183,7 @@ MADE: tuple[MadeKind, ...] = (
         ("support_rotor", "crystal_squeeze", "crystal_proud"),
         material="aluminium",
         words="holds the case, back off, under the crystal press",
+        aside=marks.no_stem,
     ),
     MadeKind(
         "drilling-sheet",
@@ -183,5 +195,7 @@ MADE: tuple[MadeKind, ...] = (
         checks=("dial_feet", "foot_engagement"),
         material="",
         words="new foot holes in the movement's ring",
+        is_turned=True,
+        is_fitted=False,
     ),
 )

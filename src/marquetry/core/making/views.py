@@ -1,27 +1,21 @@
 """A made part as it is drawn to true size: from its dial side, from behind, and cut along two rays."""
 
-from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
-from marquetry.core.making.adapter import HOLES as ADAPTER_HOLES
-from marquetry.core.making.dial import FEET
 from marquetry.core.making.drilling import distances_told, drilled_holes, old_holes
-from marquetry.core.making.holder import TABS
 from marquetry.core.making.kernel import Border, Cells, cells_of, profile
+from marquetry.core.making.marks import Aside, cross, stem_line
 from marquetry.core.making.outline import ArcEdge, CircleEdge, Edge, StraightEdge, edges_of
 from marquetry.core.making.parts import MadePart
-from marquetry.core.making.shape import Layer, PlanePoint, Solid, spot_at
+from marquetry.core.making.shape import Layer, PlanePoint, Solid
 from marquetry.core.making.sizes import Sizes
 from marquetry.core.values.figures import figure
 
-CROSS = 0.8
-"""Half a centre mark's width, mm."""
-STEM_OUT = 4.0
-"""How far a stem's direction is drawn beyond the edge, mm."""
+AXIS: PlanePoint = (0.0, 0.0)
 Loop = tuple[Edge, ...]
 
 
@@ -65,18 +59,17 @@ def drawing_of(part: MadePart, cells: Cells | None = None) -> MadeDrawing:
         return _drilling(part)
     cells = cells or cells_of(solid)
     front, back = _seen(solid, cells, "front"), _seen(solid, cells, "back")
-    marks, words = tuple(_marks(part)), tuple(_words(part))
+    s, kind = part.sizes, part.kind
+    spots = tuple(kind.spots(s))
+    marks = [edge for at in (AXIS, *(at for at, _ in spots)) for edge in cross(at)]
     reach = max(_reach(edge) for view in (front, back) for edge in view.edges)
-    stem = tuple(_stem(part.sizes, reach)) if _has_stem(part) else ()
+    aside = kind.aside(s)
+    stem = () if aside is None else tuple(stem_line(s, reach))
     views = (
-        replace(front, edges=(*front.edges, *marks, *stem), words=words),
-        _mirrored(replace(back, edges=(*back.edges, *_centre((0.0, 0.0)), *stem), words=())),
+        replace(front, edges=(*front.edges, *marks, *kind.divisions(s), *stem), words=spots),
+        _mirrored(replace(back, edges=(*back.edges, *cross(AXIS), *stem))),
     )
-    return MadeDrawing(views, _cut(part, cells), reach)
-
-
-def _has_stem(part: MadePart) -> bool:
-    return part.kind.key != "press-support"
+    return MadeDrawing(views, _cut(s, cells, aside), reach)
 
 
 def _seen(solid: Solid, cells: Cells, side: Literal["front", "back"]) -> MadeView:
@@ -96,51 +89,6 @@ def _seen(solid: Solid, cells: Cells, side: Literal["front", "back"]) -> MadeVie
     edges = tuple(dict.fromkeys(edge for face in (*near, whole) for loop in face for edge in loop))
     title = "From the crystal" if side == "front" else "From behind, mirrored"
     return MadeView(title, tuple(reversed(faces)), edges)
-
-
-def _marks(part: MadePart) -> Iterator[Edge]:
-    """Centre marks, and what is drawn but not cut."""
-    s = part.sizes
-    yield from _centre((0.0, 0.0))
-    if part.kind.part == "dial":
-        for index in range(s.count(FEET)):
-            foot = f"{FEET}.{index}"
-            if all(s.known(f"{foot}.{key}") for key in ("radius", "angle")):
-                yield from _centre(spot_at(s[f"{foot}.radius"], s[f"{foot}.angle"]))
-        yield from _divisions(s)
-    if part.kind.key == "dial-adapter" and s.known("dial_adapter.peg_length"):
-        for index in range(s.count(ADAPTER_HOLES)):
-            hole = f"{ADAPTER_HOLES}.{index}"
-            yield from _centre(spot_at(s[f"{hole}.radius"], s[f"{hole}.angle"] + s.crown))
-
-
-def _divisions(s: Sizes) -> Iterator[Edge]:
-    if not s.build.has("dial.marks"):
-        return
-    count = int(s.build.at("dial.marks.count") or 0)
-    inner, outer = s["dial.marks.inner_radius"], s["dial.marks.outer_radius"]
-    for number in range(count):
-        angle = 360.0 * number / count
-        yield StraightEdge(spot_at(inner, angle), spot_at(outer, angle), "MARK")
-
-
-def _centre(at: PlanePoint) -> Iterator[Edge]:
-    x, y = at
-    yield StraightEdge((x - CROSS, y), (x + CROSS, y), "CENTRE")
-    yield StraightEdge((x, y - CROSS), (x, y + CROSS), "CENTRE")
-
-
-def _stem(s: Sizes, reach: float) -> Iterator[Edge]:
-    yield StraightEdge(spot_at(reach - 2.0, s.crown), spot_at(reach + STEM_OUT, s.crown), "STEM")
-
-
-def _words(part: MadePart) -> Iterator[tuple[PlanePoint, str]]:
-    s = part.sizes
-    if part.kind.part == "dial":
-        for index in range(s.count(FEET)):
-            foot = f"{FEET}.{index}"
-            if all(s.known(f"{foot}.{key}") for key in ("radius", "angle")):
-                yield spot_at(s[f"{foot}.radius"], s[f"{foot}.angle"]), f"foot {index + 1}"
 
 
 def _mirrored(view: MadeView) -> MadeView:
@@ -172,17 +120,13 @@ def _far(point: PlanePoint) -> float:
     return float(np.hypot(*point))
 
 
-def _cut(part: MadePart, cells: Cells) -> MadeCut:
+def _cut(s: Sizes, cells: Cells, aside: Aside | None) -> MadeCut:
     """Right of the axis at the stem; left of it where there is most to be seen."""
-    s, right, left, words = part.sizes, part.sizes.crown, part.sizes.crown + 180.0, "across from it"
-    if part.kind.key == "holder" and s.count(TABS):
-        left, words = right + s[f"{TABS}.0.angle"], "at tab 1"
-    elif part.kind.key == "dial-adapter" and s.known("dial_adapter.peg_length") and s.count(ADAPTER_HOLES):
-        left, words = right + s[f"{ADAPTER_HOLES}.0.angle"], "at peg 1"
-    elif part.kind.key == "dial" and s.count(FEET):
-        left, words = s[f"{FEET}.0.angle"], "at foot 1"
-    title = "Cut through its axis" if not _has_stem(part) else f"Cut at the stem, right, and {words}, left"
-    return MadeCut(profile(cells, right), profile(cells, left), title)
+    if aside is None:
+        return MadeCut(profile(cells, s.crown), profile(cells, s.crown + 180.0), "Cut through its axis")
+    left, words = aside
+    title = f"Cut at the stem, right, and {words}, left"
+    return MadeCut(profile(cells, s.crown), profile(cells, left), title)
 
 
 def _drilling(part: MadePart) -> MadeDrawing:
@@ -190,10 +134,10 @@ def _drilling(part: MadePart) -> MadeDrawing:
     s = part.sizes
     holes, old = drilled_holes(s, part.rules), list(old_holes(s))
     radius = s["movement.diameter"] / 2
-    edges: list[Edge] = [CircleEdge((0.0, 0.0), radius, "OUTLINE"), *_centre((0.0, 0.0)), *_stem(s, radius)]
+    edges: list[Edge] = [CircleEdge((0.0, 0.0), radius, "OUTLINE"), *cross(AXIS), *stem_line(s, radius)]
     edges += [CircleEdge(at, diameter / 2, "MARK") for at, diameter in old]
     for hole in holes:
-        edges += [CircleEdge(hole.at, hole.drill / 2, "HOLE"), *_centre(hole.at)]
+        edges += [CircleEdge(hole.at, hole.drill / 2, "HOLE"), *cross(hole.at)]
     words = tuple(
         (hole.at, f"{hole.foot + 1}: Ø {figure(hole.drill)}, {figure(hole.depth)} deep") for hole in holes
     )
