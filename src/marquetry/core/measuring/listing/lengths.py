@@ -192,7 +192,7 @@ def size_of(number: str) -> float | None:
     if number[-1].isnumeric() and not number[-1].isdigit():
         return int(number[:-1].strip() or 0) + numeric(number[-1])
     if "/" in number:
-        whole, _, rest = number.strip().rpartition(" ")
+        whole, _, rest = " ".join(number.split()).rpartition(" ")
         upper, lower = (int(part) for part in rest.split("/"))
         return None if lower == 0 else int(whole.strip() or 0) + upper / lower
     if len(re.findall(r"[.,]", number)) > 1:
