@@ -5,6 +5,7 @@ import math
 import pytest
 
 from marquetry.core.fit.report import report_on
+from marquetry.core.making.allowance import Allowance, allowances
 from marquetry.core.making.batch import Batch, BatchStep, chance_of
 from marquetry.core.making.both_sides import both_sides
 from marquetry.core.making.kinds import MADE
@@ -14,7 +15,7 @@ from marquetry.core.making.printer import PrinterPair
 from marquetry.core.making.version import PrintedBy, asked_of, compensated
 from marquetry.core.making.views import drawing_of
 from marquetry.core.making.way_on import way_on
-from marquetry.core.making.words import order_lines
+from marquetry.core.making.words import order_lines, size_words
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.verdict import Verdict
 from marquetry.demo.workshop import demo_sheets
@@ -146,6 +147,18 @@ def test_words_for_a_turner_say_diameter_with_every_diameter() -> None:
     for size in ("42.10", "36.10", "28.00", "5.00"):
         assert f"Ø {size}" in told, size
     assert "radius" not in told.lower()
+
+
+def test_a_turner_is_asked_for_what_the_limits_leave_when_all_else_is_at_its_worst() -> None:
+    """Night Ferry, by hand: bore 29.30 ± 0.02 within 0.02 … 0.30, movement 27.00 ± 0.02 within 0 … 0.20."""
+    found = allowances(made("holder"))
+    inner, outer = found["holder.inner_diameter"], found["holder.outer_diameter"]
+    assert [inner.minus, inner.plus] == pytest.approx([0.06, 0.10])
+    assert outer == Allowance(0.10, 0.10), "0.11 and 0.13 would fit; nobody is asked for less care than 0.10"
+    assert (
+        size_words(made("holder").measures()[1], inner).replace("\u00a0", " ")
+        == "Inner: Ø 27.08 +0.10 −0.06 mm"
+    )
 
 
 def test_what_stands_in_a_sheet_is_made_by_its_name() -> None:

@@ -187,7 +187,7 @@ OURS: list[tuple[str, str, dict[str, Any]]] = [
      {"hour.bore": 1.5, "minute.bore": 0.9, "seconds.bore": 0.2, "h24.length": 11, "h24.bore": 1.75}),
     ("Sapphire crystal 30.5mm × 2.5mm, domed outside, flat inside", "crystal",
      {"diameter": 30.5, "edge_thickness": 2.5, "inner_dome": 0}),
-    ("Dial\nSize: 1\t1/8\"", "dial", {"diameter": 28.575}),
+    ('Dial\nSize: 1\t1/8"', "dial", {"diameter": 28.575}),
     ("Stem for Tern 27: 0.9 mm tap, 24.5 mm", "stem", {"thread": "0.9", "length": 24.5}),
     ("Case 40.0 ± 0.1 mm diameter; lug to lug: 46.8–47.2 mm; lug width ca. 20 mm; model 2850, 1,204 sold", "case",
      {"diameter": 40, "lug_to_lug": 47, "lug_width": 20}),

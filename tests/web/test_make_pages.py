@@ -252,6 +252,6 @@ def test_the_printers_error_is_told_with_its_fit_and_words_go_to_a_turner(client
     assert "the bench's own, PETG: height measured = −0.032 + 1.0000 · asked, from 4 pairs" in shown
     words = page(client, "/watches/1/make/part/holder/words?count=3&material=brass")
     assert "Holder for “Skerry Light”: 3 pieces, brass." in text(words)
-    assert "Outer: Ø 29.15 ± 0.02 mm" in text(words)
+    assert "Outer: Ø 29.15 ± 0.10 mm" in text(words)
     offered = page(client, "/watches/2/remedies?now=true").xpath("//p[contains(., 'to be made')]/a/@href")
     assert any("/make/part/spacer:0?try=" in link for link in offered)

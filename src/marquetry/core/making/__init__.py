@@ -16,6 +16,7 @@ DOOR = (
     "body",
     "printer",
     "version",
+    "allowance",
     "words",
     "way_on",
     "both_sides",

@@ -5,21 +5,23 @@ A diameter is never written without Ø: bars have been ordered by the radius.
 
 from collections.abc import Iterator
 
+from marquetry.core.making.allowance import GENERAL, Allowance, allowances
 from marquetry.core.making.measures import Measure
 from marquetry.core.making.parts import MadePart
 from marquetry.core.making.support import bar_stock
-from marquetry.core.values.figures import figure
+from marquetry.core.values.figures import MINUS, figure
 
-GENERAL = 0.05
-"""What a size without a tolerance of its own may be off by, mm."""
+EVEN = 0.005
+"""Two sides of a tolerance that are told alike in hundredths are told as one, mm."""
 
 
-def size_words(part: MadePart, measure: Measure) -> str:
-    """One size in words: `Outer: Ø 29.10 ± 0.02 mm`."""
-    known = part.build.dimensions.get(measure.path)
-    tol = GENERAL if known is None or known.tol == 0 else known.tol
+def size_words(measure: Measure, allowed: Allowance) -> str:
+    """One size in words: `Outer: Ø 29.10 +0.08 −0.05 mm`, `Thickness: 0.40 ± 0.05 mm`."""
     sign = "Ø " if measure.is_diameter else ""
-    return f"{measure.label.removesuffix(' Ø')}: {sign}{figure(measure.value)} ± {figure(tol, 2, 'mm')}"
+    told = f"{measure.label.removesuffix(' Ø')}: {sign}{figure(measure.value)}"
+    if abs(allowed.plus - allowed.minus) < EVEN:
+        return f"{told} ± {figure(allowed.plus, 2, 'mm')}"
+    return f"{told} +{figure(allowed.plus)} {MINUS}{figure(allowed.minus, 2, 'mm')}"
 
 
 def order_lines(part: MadePart, count: int, material: str = "") -> tuple[str, ...]:
@@ -30,7 +32,8 @@ def order_lines(part: MadePart, count: int, material: str = "") -> tuple[str, ..
 def _lines(part: MadePart, count: int, material: str) -> Iterator[str]:
     told = material or part.kind.material
     yield f"{part.label} for “{part.build.name}”: {count} {'piece' if count == 1 else 'pieces'}, {told}."
-    yield from (size_words(part, measure) for measure in part.measures())
+    allowed = allowances(part)
+    yield from (size_words(m, allowed.get(m.path, Allowance())) for m in part.measures())
     if part.kind.key == "press-support":
         yield f"Stock: round bar Ø {figure(bar_stock(part.sizes), 0, 'mm')} or more (that is its diameter)."
     yield from _cuts(part)
