@@ -158,6 +158,8 @@ def test_a_version_is_asked_for_corrected_and_told_apart_from_what_is_wanted(cli
     assert bounds[1][0] == pytest.approx(29.07 / 2, abs=1e-3)
     as_wanted = made_one(client, printer="the bench's own", material="PETG")
     assert [float(cell.text) for cell in as_wanted.xpath(".//table/tbody/tr/td[2]")] == wanted
+    shown = text(page(client, "/watches/1/make/part/holder"))
+    assert "Versions 3 made, 2 spoilt, 65 minutes, 1.20 EUR" in shown.replace("\u00a0", " ")
 
 
 def test_what_a_version_measures_goes_into_the_watch_as_a_piece_of_the_shelf(client: TestClient) -> None:

@@ -7,7 +7,7 @@ from marquetry.core.making.batch import Batch, FinishTrial
 from marquetry.core.making.kinds import MADE
 from marquetry.core.making.parts import MadePart, made_part
 from marquetry.core.making.printer import PrinterFit, PrinterPair, printer_fit
-from marquetry.core.making.version import MadeVersion
+from marquetry.core.making.version import MadeVersion, tally_of
 from marquetry.core.values.errors import DimensionError
 from marquetry.drawing.made.printer_chart import printer_chart
 from marquetry.drawing.made.view_marks import small_view
@@ -32,7 +32,7 @@ class MadeRow:
     @property
     def spoilt(self) -> int:
         """How many of its versions were spoilt."""
-        return sum(version.state == "spoilt" for version in self.versions)
+        return tally_of(self.versions).spoilt
 
 
 @dataclass(frozen=True, slots=True)

@@ -14,7 +14,7 @@ from marquetry.core.making.both_sides import COMPARED, SpacerSide, both_sides
 from marquetry.core.making.notes import PrintSetting
 from marquetry.core.making.parts import MadePart
 from marquetry.core.making.support import HeatFit, heat_fit
-from marquetry.core.making.version import Compensation, PrintedBy, compensated
+from marquetry.core.making.version import Compensation, PrintedBy, Tally, compensated, tally_of
 from marquetry.core.making.way_on import WayStep, way_on
 from marquetry.core.section.lay_out import lay_out
 from marquetry.core.sheet.build import Build
@@ -80,6 +80,11 @@ class MadePage:
     versions: tuple[VersionView, ...]
     is_trial: bool
     version_fault: str = ""
+
+    @property
+    def tally(self) -> Tally:
+        """What all versions took together."""
+        return tally_of(view.made for view in self.versions)
 
     @property
     def is_corrected(self) -> bool:
