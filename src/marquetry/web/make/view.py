@@ -1,9 +1,7 @@
 """A made part's page: fields with where each size comes from, drawing, preview, what the fit says."""
 
-import json
 from collections.abc import Iterator
 from dataclasses import dataclass
-from urllib.parse import urlencode
 
 from marquetry.core.fit.checks.check import Check
 from marquetry.core.fit.finding import Finding
@@ -18,7 +16,6 @@ from marquetry.core.making.version import Compensation, PrintedBy, Tally, compen
 from marquetry.core.making.way_on import WayStep, way_on
 from marquetry.core.section.lay_out import lay_out
 from marquetry.core.sheet.build import Build
-from marquetry.core.sheet.difference import difference
 from marquetry.core.values.errors import DimensionError
 from marquetry.core.values.verdict import Verdict
 from marquetry.drawing.made.made_plate import made_plate
@@ -42,6 +39,7 @@ from marquetry.web.make.fields import (
 from marquetry.web.make.version_view import VersionView, version_views
 from marquetry.web.watch.editing import Editing
 from marquetry.web.watch.rows import PartView, Rejected
+from marquetry.web.watch.trial import trial_query
 from marquetry.web.watch.view import turned_verdicts
 from marquetry.web.watch.visit import Visit
 from marquetry.web.watch.way import WayThrough
@@ -104,10 +102,7 @@ class MadePage:
 
 def made_query(visit: Visit, build: Build) -> str:
     """The address's query: what is tried, nothing where nothing is."""
-    if visit.trial is None:
-        return "?"
-    edits = difference(visit.stored.build, build)
-    return f"?{urlencode({'try': json.dumps(edits, separators=(',', ':'), ensure_ascii=False)})}"
+    return "?" if visit.trial is None else trial_query(visit, build)
 
 
 def made_page(

@@ -68,17 +68,24 @@ def remove_variant(visit: Visiting, number: int) -> Response:
     return _to_compare(visit)
 
 
-def trial_address(visit: Visit, build: Build) -> str:
-    """Where a build is tried in section: the watch's page with all that it differs by.
+def trial_query(visit: Visit, build: Build) -> str:
+    """The address's query that tries a build: all that it differs by from the stored watch.
 
     SheetError where that is more than an address can carry.
     """
     edits = difference(visit.stored.build, build)
     trial = json.dumps(edits, separators=(",", ":"), ensure_ascii=False)
     if len(trial) > LONGEST_TRIAL:
-        raise SheetError("try", "fewer parts at a time: keep them as a variant, and compare it")
+        raise SheetError(
+            "try", "fewer changes at a time: keep what is tried, or a variant, and go on from there"
+        )
+    return f"?{urlencode({'try': trial})}"
+
+
+def trial_address(visit: Visit, build: Build) -> str:
+    """Where a build is tried in section: the watch's page with all that it differs by."""
     address = visit.request.app.url_path_for("watch", watch_id=str(visit.stored.id))
-    return f"{address}?{urlencode({'try': trial})}"
+    return f"{address}{trial_query(visit, build)}"
 
 
 def _to_compare(visit: Visit) -> Response:
