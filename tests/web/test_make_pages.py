@@ -121,6 +121,10 @@ def test_a_part_begun_is_only_tried_until_it_is_kept(client: TestClient) -> None
     keep = shown.xpath("//form[.//button[@id='keep-made']]")[0]
     client.post(keep.get("action"), data={"version": "1"})
     assert sheet(client)["spacers"][0]["thickness"]["value"] == 0.74
+    assert "Spacer 2" in text(page(client, MAKE)), "another one can be begun"
+    second = parsed(client.get(f"{MAKE}/part/spacer:1").text)
+    thick = second.get_element_by_id("ledger-spacers-1-thickness-value").get("value")
+    assert thick == "0.05", "nothing is missing any more: the thinnest sheet"
     assert client.get(f"{MAKE}/part/spacer:5").status_code == 404
     assert client.get(f"{MAKE}/part/crown").status_code == 404
 

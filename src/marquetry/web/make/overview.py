@@ -19,6 +19,9 @@ from marquetry.web.make.bodies import Bodies
 from marquetry.web.watch.visit import Visit
 from marquetry.web.watch.way import WayThrough
 
+MOST_OF_A_KIND = 8
+"""As many as a list in a sheet holds."""
+
 
 @dataclass(frozen=True, slots=True)
 class MadeRow:
@@ -89,7 +92,8 @@ def _rows(visit: Visit, versions: list[MadeVersion]) -> Iterator[MadeRow]:
     build = visit.stored.build
     rules = visit.rules(build)
     for kind in MADE:
-        for number in range(max(build.count(kind.part), 1) if kind.is_many else 1):
+        # Of a list the next one can be begun as well.
+        for number in range(min(build.count(kind.part) + 1, MOST_OF_A_KIND) if kind.is_many else 1):
             part = made_part(f"{kind.key}:{number}" if kind.is_many else kind.key, build, rules)
             scene, fault = _drawn(visit, part)
             yield MadeRow(part, scene, fault, tuple(v for v in versions if v.part == part.name))
