@@ -267,3 +267,40 @@ def test_a_holder_of_any_sizes_is_closed_in_every_file(  # noqa: PLR0913, PLR091
     mesh = made_body(part("holder", {**HOLDER, "case": {"crown_angle": crown}, "holder": holder})).mesh
     assert mesh is not None
     assert read_mesh(mesh_bytes(mesh, "stl"), "stl").is_watertight
+
+
+ODD = (1e-9, 1e-3, 0, 0.5, 1, 2, 13.55, 14.55, 29.1, 90, 180, 199, -5)
+SHEETS = (
+    ("holder", HOLDER), ("spacer:1", SPACER), ("dial", DIAL), ("dial-adapter", ADAPTER), ("press-support", SUPPORT),
+    ("drilling-sheet", {**DIAL, **ADAPTER}),
+)  # fmt: skip
+
+
+def changed(node: Any, rng: random.Random) -> Any:
+    """A sheet with some figures gone and others odd, some things doubled."""
+    if isinstance(node, dict):
+        return {key: changed(value, rng) for key, value in node.items() if rng.random() > 0.02}
+    if isinstance(node, list):
+        twice = node * 2 if rng.random() < 0.3 else node
+        return [changed(value, rng) for value in twice]
+    return rng.choice(ODD) if isinstance(node, int | float) and rng.random() < 0.12 else node
+
+
+def made_or_refused(name: str, parts: dict[str, Any]) -> Mesh | str | None:
+    """The mesh, nothing for a sheet, or the sentence with which it is refused."""
+    try:
+        return made_body(part(name, parts)).mesh
+    except MarquetryError as refused:
+        return str(refused)
+
+
+@pytest.mark.parametrize("seed", range(60))
+def test_whatever_is_asked_for_is_made_closed_or_refused_in_a_sentence(seed: int) -> None:
+    rng = random.Random(seed)  # noqa: S311  # a seeded sample
+    name, parts = SHEETS[seed % len(SHEETS)]
+    got = made_or_refused(name, changed(parts, rng))
+    if isinstance(got, str):
+        assert got.endswith(".")
+    elif got is not None:
+        assert got.is_closed
+        assert got.volume > 0
