@@ -145,7 +145,7 @@ def test_a_version_has_every_file_under_its_own_name_and_a_readme(client: TestCl
         "readme.txt"
     ]
     assert "version 2, for “Night Ferry”" in told
-    assert "Ø 29.15" in told
+    assert "Outer: Ø 29.15 mm\n" in told.replace("\u00a0", " ")
     assert "first of its kind" in told
     assert client.get(links["STL"].replace(".stl", ".exe")).status_code == 404
     assert client.get(links["STL"].replace("/2/make", "/1/make")).status_code == 404
@@ -158,6 +158,10 @@ def test_a_version_is_asked_for_corrected_and_told_apart_from_what_is_wanted(cli
     assert asked == [29.07, 27.2, 5.2], (
         "outsides come 0.08 too large, insides 0.12 too small, heights 0.03 low"
     )
+    zipped = client.get(same.xpath(".//a[.='All in a zip']/@href")[0]).content
+    with zipfile.ZipFile(io.BytesIO(zipped)) as archive:
+        told = archive.read("readme.txt").decode().replace("\u00a0", " ")
+    assert "Outer: Ø 29.07 mm (wanted: Ø 29.15 mm)" in told
     bounds = read_mesh(client.get(same.xpath(".//a[.='STL']/@href")[0]).content, "stl").bounds
     assert bounds[1][0] == pytest.approx(29.07 / 2, abs=1e-3)
     as_wanted = made_one(client, printer="the bench's own", material="PETG")

@@ -3,9 +3,10 @@
 import zipfile
 from io import BytesIO
 
+from marquetry.core.making.measures import Measure
 from marquetry.core.making.parts import MadePart, made_part
-from marquetry.core.making.version import MadeVersion
-from marquetry.core.making.words import order_lines
+from marquetry.core.making.version import STEP, MadeVersion
+from marquetry.core.sheet.build import Build
 from marquetry.core.values.errors import NotFoundError
 from marquetry.core.values.figures import figure
 from marquetry.formats.made_files import MADE_TYPES, endings_of, made_file, made_files
@@ -47,7 +48,8 @@ def version_zip(visit: Visit, version: MadeVersion) -> tuple[bytes, MadePart]:
     with zipfile.ZipFile(written, "w", zipfile.ZIP_DEFLATED) as archive:
         for ending, data in files.items():
             archive.writestr(zipfile.ZipInfo(file_name(part, version, ending), STILL), data)
-        archive.writestr(zipfile.ZipInfo("readme.txt", STILL), readme(part, version))
+        wanted = made.build_of(visit.connection, version)
+        archive.writestr(zipfile.ZipInfo("readme.txt", STILL), readme(part, version, wanted))
     return written.getvalue(), part
 
 
@@ -55,8 +57,18 @@ def _title(part: MadePart, version: MadeVersion) -> str:
     return f"{part.label}, {version.name}"
 
 
-def readme(part: MadePart, version: MadeVersion) -> str:
-    """What the files are, in plain words: units, sizes asked for, how it was meant to be printed."""
+def _asked(measure: Measure, wanted: Build) -> str:
+    """One size as it was asked for, with the wanted one where that is another."""
+    sign = "Ø " if measure.is_diameter else ""
+    told = f"{measure.label.removesuffix(' Ø')}: {sign}{figure(measure.value, 2, 'mm')}"
+    known = wanted.dimensions.get(measure.path)
+    if known is None or abs(known.value - measure.value) < STEP / 2:
+        return told
+    return f"{told} (wanted: {sign}{figure(known.value, 2, 'mm')})"
+
+
+def readme(part: MadePart, version: MadeVersion, wanted: Build) -> str:
+    """What the files are, in plain words: units, sizes asked for and wanted, how it was to be printed."""
     by = version.by
     made_by = ", ".join(filter(None, (by.printer, by.material))) or "not said"
     setting = f"nozzle {figure(by.setting.nozzle)} mm, layer {figure(by.setting.layer)} mm"
@@ -68,8 +80,8 @@ def readme(part: MadePart, version: MadeVersion) -> str:
         "z towards the crystal, 0 at the face towards the dial.",
         "Print drawings at 100 % and measure the square.",
         "",
-        "Sizes as asked for (compensated for the printer where they differ from the watch's sheet):",
-        *(f"  {line}" for line in order_lines(part, 1, by.material)[1:]),
+        "Sizes as asked for; what is wanted stands beside them where the printer's error was allowed for:",
+        *(f"  {_asked(measure, wanted)}" for measure in part.measures()),
         "",
         *part.notes(by.setting),
     ]
