@@ -100,7 +100,7 @@ def test_the_way_over_the_rotor_is_told_step_by_step(
 
 def test_both_sides_of_a_spacer_tell_what_the_hands_lose_and_what_is_seen() -> None:
     build = made("spacer:0").begun()
-    dial, movement = both_sides(build, MODEL.rules_of(build), "spacers.0")
+    dial, movement = both_sides(report_on(build, MODEL.rules_of(build)), "spacers.0")
     assert (dial.is_here, movement.is_here) == (True, False)
     assert dial.report.findings["stem_height"].value == movement.report.findings["stem_height"].value
     assert movement.report.findings["hand_stack"].verdict is Verdict.CLASH

@@ -32,17 +32,19 @@ class SpacerSide:
     hands: str
 
 
-def both_sides(build: Build, rules: Rules, path: str) -> tuple[SpacerSide, SpacerSide]:
-    """Both ways, the thickness kept, the Ø as each side wants them."""
-    return _side(build, rules, path, "dial"), _side(build, rules, path, "movement")
+def both_sides(report: Report, path: str) -> tuple[SpacerSide, SpacerSide]:
+    """Both ways, the thickness kept, the Ø as each side wants them; the way it lies now is the report's own."""
+    return _side(report, path, "dial"), _side(report, path, "movement")
 
 
-def _side(build: Build, rules: Rules, path: str, side: str) -> SpacerSide:
+def _side(report: Report, path: str, side: str) -> SpacerSide:
+    build, rules = report.build, report.rules
     is_here = build.at(f"{path}.side") == side
     if not is_here:
         build = build.with_entry(f"{path}.side", side)
         for found in proposals(spacer_rows(path, side)[1:], build, rules):
             build = build.with_entry(found.path, found.entry(build))
+        report = report_on(build, rules.of(build), report)
     thick = build.dimensions.get(f"{path}.thickness")
     told = figure(thick.value, 2, "mm") if thick else "it"
     if side == "dial":
@@ -50,7 +52,6 @@ def _side(build: Build, rules: Rules, path: str, side: str) -> SpacerSide:
     else:
         hands = f"The posts stand {told} lower over the dial: longer pipes, or less grip."
     label = "On the dial side" if side == "dial" else "Behind the dial"
-    report = report_on(build, rules.of(build))
     return SpacerSide(side, label, is_here, build, report, _seen(build, rules, path, side), hands)
 
 

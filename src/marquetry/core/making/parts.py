@@ -16,7 +16,6 @@ from marquetry.core.values.errors import DimensionError, NotFoundError
 
 BY_KEY = {kind.key: kind for kind in MADE}
 
-
 MISSING_HEIGHT = "school_height"
 """The school that says on which side a spacer is laid."""
 

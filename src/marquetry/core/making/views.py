@@ -11,7 +11,7 @@ from marquetry.core.making.kernel import Border, Cells, cells_of, profile
 from marquetry.core.making.marks import Aside, cross, stem_line
 from marquetry.core.making.outline import ArcEdge, CircleEdge, Edge, StraightEdge, edges_of
 from marquetry.core.making.parts import MadePart
-from marquetry.core.making.shape import Layer, PlanePoint, Solid
+from marquetry.core.making.shape import PlanePoint, Solid
 from marquetry.core.making.sizes import Sizes
 from marquetry.core.values.figures import figure
 
@@ -151,8 +151,3 @@ def _drilling(part: MadePart) -> MadeDrawing:
         *distances_told(holes, old),
     )
     return MadeDrawing((front, back), None, radius, told)
-
-
-def layers_in(drawing: MadeDrawing) -> tuple[Layer, ...]:
-    """The layers that the drawing uses."""
-    return tuple(dict.fromkeys(edge.layer for view in drawing.views for edge in view.edges))

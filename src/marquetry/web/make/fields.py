@@ -20,9 +20,7 @@ class MadeTab:
 
     name: str
     label: str
-    query: str
     is_here: bool
-    is_there: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -93,7 +91,7 @@ def switches_of(part: MadePart) -> Iterator[FeatureSwitch]:
         yield FeatureSwitch(feature, part.has(feature))
 
 
-def tabs_of(part: MadePart, query: str) -> Iterator[MadeTab]:
+def tabs_of(part: MadePart) -> Iterator[MadeTab]:
     """This part and the others of the watch that are made here."""
     for kind in MADE:
         count = max(part.build.count(kind.part), 1) if kind.is_many else 1
@@ -101,7 +99,7 @@ def tabs_of(part: MadePart, query: str) -> Iterator[MadeTab]:
             name = f"{kind.key}:{number}" if kind.is_many else kind.key
             other = made_part(name, part.build, part.rules)
             if other.is_there or other.name == part.name:
-                yield MadeTab(name, other.label, query, name == part.name, other.is_there)
+                yield MadeTab(name, other.label, name == part.name)
 
 
 def part_link(visit: Visit, route: str, part: MadePart) -> str:

@@ -8,6 +8,7 @@ from marquetry.core.making.kinds import MADE
 from marquetry.core.making.parts import MadePart, made_part
 from marquetry.core.making.printer import PrinterFit, PrinterPair, printer_fit
 from marquetry.core.making.version import MadeVersion, tally_of
+from marquetry.core.sheet.schema import Many
 from marquetry.core.values.errors import DimensionError
 from marquetry.drawing.made.printer_chart import printer_chart
 from marquetry.drawing.made.view_marks import small_view
@@ -18,9 +19,6 @@ from marquetry.store.watches import StoredWatch
 from marquetry.web.make.bodies import Bodies
 from marquetry.web.watch.visit import Visit
 from marquetry.web.watch.way import WayThrough
-
-MOST_OF_A_KIND = 8
-"""As many as a list in a sheet holds."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,8 +90,10 @@ def _rows(visit: Visit, versions: list[MadeVersion]) -> Iterator[MadeRow]:
     build = visit.stored.build
     rules = visit.rules(build)
     for kind in MADE:
+        described = build.anatomy.part(kind.part)
         # Of a list the next one can be begun as well.
-        for number in range(min(build.count(kind.part) + 1, MOST_OF_A_KIND) if kind.is_many else 1):
+        count = min(build.count(kind.part) + 1, described.most) if isinstance(described, Many) else 1
+        for number in range(count):
             part = made_part(f"{kind.key}:{number}" if kind.is_many else kind.key, build, rules)
             scene, fault = _drawn(visit, part)
             yield MadeRow(part, scene, fault, tuple(v for v in versions if v.part == part.name))

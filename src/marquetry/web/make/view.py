@@ -135,7 +135,7 @@ def made_page(
         watch=visit.stored,
         way=visit.way("make"),
         part=part,
-        tabs=tuple(tabs_of(part, query)),
+        tabs=tuple(tabs_of(part)),
         view=own_fields(part, rejected),
         recesses=recesses_of(part, rejected),
         switches=tuple(switches_of(part)),
@@ -149,7 +149,7 @@ def made_page(
         turned=turned_verdicts(visit.report(was), report),
         report=report,
         steps=tuple(_way_steps(part)),
-        sides=tuple(_sides(part)) if part.kind.is_many and body else (),
+        sides=tuple(_sides(part, report)) if part.kind.is_many and body else (),
         heat=_heat(part),
         by=by,
         sizes=sizes,
@@ -169,8 +169,8 @@ def _mesh_link(visit: Visit, part: MadePart, query: str) -> str:
     return f"{part_link(visit, 'made_mesh', part)}{query}{mark}v={visit.stored.version}"
 
 
-def _sides(part: MadePart) -> Iterator[tuple[SpacerSide, Scene]]:
-    for side in both_sides(part.build, part.rules, part.path):
+def _sides(part: MadePart, report: Report) -> Iterator[tuple[SpacerSide, Scene]]:
+    for side in both_sides(report, part.path):
         yield side, section_thumb(lay_out(side.build, side.report), side.label)
 
 
