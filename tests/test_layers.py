@@ -65,7 +65,15 @@ def test_the_core_needs_nothing_but_numbers() -> None:
         | set(sys.stdlib_module_names) - {"sqlite3", "socket", "time", "datetime"}
     )
     outside = {m.split(".")[0] for file in (SOURCE / "core").rglob("*.py") for m in imports(file)}
-    assert outside <= allowed | GEOMETRY
+    assert outside <= allowed | GEOMETRY | {"scipy", "datetime"}
+    for package, only in (("scipy.optimize", "solver.py"), ("datetime", "day.py")):
+        files = {
+            f.name
+            for layer in ("core", "store", "formats")
+            for f in (SOURCE / layer).rglob("*.py")
+            if package in imports(f)
+        }
+        assert files == {only}, "the solver is imported there alone, and no room of core asks the clock"
     using = {file.name for file in (SOURCE / "core").rglob("*.py") if GEOMETRY & set(imports(file))}
     assert using == {"kernel.py"}
 

@@ -1,21 +1,30 @@
-"""The command line: one file a command, collected here.
+"""The command line: one file a command, collected here; only the one that is asked for is imported.
 
-Exit codes: 0 no clash, 1 a clash, 2 input that cannot be read or a place that cannot be used.
+Exit codes: 0 no clash, 1 a clash or something missing, 2 input that cannot be read or a place that cannot be
+used.
 """
 
 import argparse
+import importlib
 import sqlite3
+import sys
 from collections.abc import Sequence
 
 from marquetry import __version__
-from marquetry.cli import caliper, check, make, printer, read, remedies, serve
 from marquetry.cli.telling import UNREADABLE, complain
 from marquetry.core.values.errors import MarquetryError
+
+COMMANDS = {
+    "check": "check", "read": "read", "remedies": "remedies", "make": "make", "order": "order",
+    "landed": "landed", "printer": "printer", "caliper": "caliper", "serve": "serve", "demo": "serve",
+}  # fmt: skip
+"""The file of each command."""
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run one command and return its exit code."""
-    options = _parser().parse_args(arguments)
+    given = sys.argv[1:] if arguments is None else list(arguments)
+    options = _parser(given).parse_args(given)
     try:
         code: int = options.run(options)
     except (MarquetryError, OSError, sqlite3.Error) as error:
@@ -24,10 +33,11 @@ def main(arguments: Sequence[str] | None = None) -> int:
     return code
 
 
-def _parser() -> argparse.ArgumentParser:
+def _parser(given: Sequence[str]) -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="marquetry", description="Will this watch go together?")
     parser.add_argument("--version", action="version", version=f"marquetry {__version__}")
     commands = parser.add_subparsers(required=True, metavar="COMMAND", dest="command")
-    for command in (check, read, remedies, make, printer, caliper, serve):
-        command.add_to(commands)
+    asked = [COMMANDS[word] for word in given[:1] if word in COMMANDS]
+    for file in asked or dict.fromkeys(COMMANDS.values()):
+        importlib.import_module(f"marquetry.cli.{file}").add_to(commands)
     return parser

@@ -2,7 +2,7 @@
 
 import argparse
 
-from marquetry.cli.check import Commands
+from marquetry.cli.commands import Commands
 from marquetry.cli.telling import NO_CLASH, UNREADABLE, complain, say
 from marquetry.core.values.errors import MarquetryError
 

@@ -4,6 +4,7 @@ import argparse
 import json
 from pathlib import Path
 
+from marquetry.cli.commands import Commands
 from marquetry.cli.telling import CLASH, NO_CLASH, UNREADABLE, complain, say
 from marquetry.core.fit.model import usual_model
 from marquetry.core.fit.report import Report, report_on
@@ -13,8 +14,6 @@ from marquetry.core.values.verdict import Verdict
 from marquetry.formats import build_sheet
 from marquetry.formats.findings import findings_of
 from marquetry.formats.findings_table import table_of
-
-Commands = argparse._SubParsersAction  # noqa: SLF001  # argparse names this type nowhere else
 
 
 def add_to(commands: "Commands[argparse.ArgumentParser]") -> None:

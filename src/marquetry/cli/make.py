@@ -4,7 +4,7 @@ import argparse
 import json
 from pathlib import Path
 
-from marquetry.cli.check import Commands
+from marquetry.cli.commands import Commands
 from marquetry.cli.telling import NO_CLASH, UNREADABLE, complain, say
 from marquetry.core.fit.model import usual_model
 from marquetry.core.making.body import MadeBody, made_body

@@ -5,7 +5,7 @@ import json
 import sys
 from pathlib import Path
 
-from marquetry.cli.check import Commands
+from marquetry.cli.commands import Commands
 from marquetry.cli.telling import NO_CLASH, UNREADABLE, complain, say
 from marquetry.core.fit.model import usual_model
 from marquetry.core.measuring.listing.read import read_listing

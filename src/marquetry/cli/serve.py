@@ -3,7 +3,7 @@
 import argparse
 from pathlib import Path
 
-from marquetry.cli.check import Commands
+from marquetry.cli.commands import Commands
 from marquetry.core.fit.model import usual_model
 
 OWN_DATABASE, DEMO_DATABASE = Path("var/workshop.sqlite3"), Path("var/demo.sqlite3")

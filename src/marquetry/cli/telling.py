@@ -1,10 +1,13 @@
 """What commands print: results on standard output, refusals on standard error, never a control character."""
 
 import errno
+import os
 import sqlite3
 import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
 
-from marquetry.core.values.errors import MarquetryError
+from marquetry.core.values.errors import FaultsError, MarquetryError
 
 NO_CLASH, CLASH, UNREADABLE = 0, 1, 2
 REASONS = {
@@ -32,6 +35,27 @@ def say(words: str) -> None:
 def complain(what: object, error: Exception) -> None:
     """Say on standard error what cannot be, and why, in a sentence."""
     print(plain(f"{what}: {reason(error)}"), file=sys.stderr, flush=True)
+
+
+@contextmanager
+def results_only() -> Iterator[None]:
+    """Let what a library writes by itself go to standard error; standard output holds the result alone.
+
+    HiGHS prints a line of its own at some programs, whatever it is told.
+    """
+    sys.stdout.flush()
+    kept = os.dup(1)
+    os.dup2(2, 1)
+    try:
+        yield
+    finally:
+        os.dup2(kept, 1)
+        os.close(kept)
+
+
+def tell_faults(error: FaultsError) -> None:
+    """Say on standard error every fault of a file, a line each, by its path."""
+    print("\n".join(map(plain, str(error).splitlines())), file=sys.stderr, flush=True)
 
 
 def reason(error: Exception) -> str:

@@ -1,4 +1,12 @@
-"""What to buy where and what it costs. So far a part's terms; orders and plans are to come."""
+"""What to buy where, what it costs, and what to ask for it."""
 
-DOOR = ("terms",)
+DOOR = (
+    "terms",
+    "shares",
+    "rates",
+    "offer",
+    "basket",
+    "plan",
+    "landed",
+)
 """What other rooms may use, in the order a reader wants; a test holds it."""

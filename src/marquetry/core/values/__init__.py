@@ -8,6 +8,8 @@ DOOR = (
     "verdict",
     "figures",
     "entry",
+    "currency",
     "money",
+    "day",
 )
 """What other rooms may use, in the order a reader wants; a test holds it."""

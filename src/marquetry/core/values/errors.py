@@ -3,11 +3,15 @@
 MarquetryError
 ├── DimensionError (ValueError)   a number that cannot be a dimension: not finite, a negative tolerance …
 ├── SheetError (ValueError)       a build sheet that cannot be read: which path, what was expected
+├── FaultsError (ValueError)      a file with several faults, each told by its path
+├── RateError (LookupError)       a sum that no rate of exchange is old enough for
 ├── NotFoundError (LookupError)   a watch or a part of the sheet that is not there
 ├── TakenError (RuntimeError)     a piece that is elsewhere, and cannot be in two places
 ├── BusyError (RuntimeError)      so much of it goes on already that more would stop the rest
 └── StaleVersionError (RuntimeError)  a save based on a version that is no longer the newest
 """
+
+from collections.abc import Sequence
 
 
 class MarquetryError(Exception):
@@ -33,6 +37,22 @@ class SheetError(MarquetryError, ValueError):
         self.path, self.expected, self.found = path, expected, found
         tail = f", found {found}" if found else ""
         super().__init__(f"{path or 'the sheet'}: expected {expected}{tail}.")
+
+
+class FaultsError(MarquetryError, ValueError):
+    """A file with faults; each of `faults` is a path and why what stands there cannot be."""
+
+    def __init__(self, faults: Sequence[tuple[Sequence[str | int], str]]) -> None:
+        self.faults = tuple((tuple(path), why) for path, why in faults)
+        super().__init__("\n".join(f"{'.'.join(map(str, path))}: {why}" for path, why in self.faults))
+
+
+class RateError(MarquetryError, LookupError):
+    """A sum in `currency` on `day`, for which the workshop has no rate of that day or before it."""
+
+    def __init__(self, currency: str, day: str) -> None:
+        self.currency, self.day = currency, day
+        super().__init__(f"There is no rate for {currency} of {day} or before. Enter one among the rates.")
 
 
 class NotFoundError(MarquetryError, LookupError):
