@@ -112,8 +112,8 @@ def test_a_faulty_migration_leaves_nothing_behind(
     connection: Connection, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     script = "CREATE TABLE half (x INTEGER) STRICT; INSERT INTO nowhere VALUES (1);"
-    monkeypatch.setattr(database, "migrations", lambda: [(9, script)])
     before = database.version_of(connection)
+    monkeypatch.setattr(database, "migrations", lambda: [(before + 1, script)])
     with pytest.raises(sqlite3.Error):
         database.migrate(connection)
     assert database.version_of(connection) == before

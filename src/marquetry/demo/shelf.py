@@ -4,6 +4,7 @@
 """
 
 import json
+from collections.abc import Mapping
 from importlib.resources import files
 
 from marquetry.core.fit.model import Model
@@ -26,6 +27,8 @@ SUPPLIERS = {
     "Fjell & Tang": "NOK",
 }
 CURRENCY_OF_OWN = "EUR"
+DEARER = {"NOK": 11}
+"""What the prices in `shelf.jsonl`, near the home currency's, are multiplied by."""
 
 
 def stock_shelf(connection: Connection, builds: dict[str, Build]) -> None:
@@ -35,7 +38,7 @@ def stock_shelf(connection: Connection, builds: dict[str, Build]) -> None:
     for line in files("marquetry.demo").joinpath("shelf.jsonl").read_text("utf-8").splitlines():
         row = json.loads(line)
         currency = SUPPLIERS.get(row["supplier"], CURRENCY_OF_OWN)
-        price = Money(100 * row["price"], currency) if "price" in row else None
+        price = Money.of(row["price"] * DEARER.get(currency, 1), currency) if "price" in row else None
         number = shelf.add_part(
             connection, _part(connection.model, row, builds), Terms("", row["supplier"], price)
         )
@@ -43,13 +46,15 @@ def stock_shelf(connection: Connection, builds: dict[str, Build]) -> None:
             add_piece(connection, number, Stock(row["place"], paid=price, supplier=row["supplier"]))
 
 
-def with_pieces(connection: Connection, build: Build) -> Build:
+def with_pieces(connection: Connection, build: Build, terms: Mapping[str, Terms]) -> Build:
     """The watch with a piece of the shelf in each slot; parts it shares with another watch are one part."""
     for slot, kind, document in list(parts_of(build)):
         part = Part.of(kind, document)
         known = shelf.part_named(connection, kind.key, part.name)
-        number = known.id if known else shelf.add_part(connection, part)
-        piece = add_piece(connection, number, Stock(condition="new"))
+        told = terms.get(part.name, Terms())
+        number = known.id if known else shelf.add_part(connection, part, told)
+        stock = Stock(condition="new", paid=told.price, supplier=told.supplier)
+        piece = add_piece(connection, number, stock)
         build = build.with_entry(slot, {**document, PART_LINK: number, PIECE_LINK: piece})
     return build
 

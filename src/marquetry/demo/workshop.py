@@ -9,6 +9,7 @@ from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.build import Build
 from marquetry.demo.briefs import talk_over
 from marquetry.demo.making import make_parts
+from marquetry.demo.orders import trade, watch_terms
 from marquetry.demo.shelf import stock_shelf, take_donors_apart, with_pieces
 from marquetry.formats import build_sheet
 from marquetry.store.archive import is_empty
@@ -52,9 +53,12 @@ def _furnish(connection: Connection) -> None:
     sheets = demo_sheets(connection.model.anatomy)
     with transaction(connection):
         stock_shelf(connection, sheets)
+        terms = watch_terms()
         numbers = {
-            name: add_watch(connection, with_pieces(connection, build)) for name, build in sheets.items()
+            name: add_watch(connection, with_pieces(connection, build, terms))
+            for name, build in sheets.items()
         }
         take_donors_apart(connection, sheets)
         talk_over(connection, numbers)
         make_parts(connection, numbers)
+        trade(connection, numbers)

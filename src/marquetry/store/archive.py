@@ -22,19 +22,30 @@ TABLES = (
     "supplier", "watch", "revision", "variant", "house_rule", "instrument",
     "donor", "part", "part_past", "piece", "in_watch", "move", "reading", "photo", "family",
     "wish", "sign_off", "made_version", "made_reading", "batch", "batch_step", "finish_trial",
+    "sundry", "offer", "rate", "trade_setting", "supply_order", "supply_line", "supply_step", "booking",
+    "quote", "series", "series_number", "stock_taking", "stock_counted",
 )  # fmt: skip
 """In the order in which they may be filled."""
 ADDED: Mapping[str, Mapping[str, Json]] = {
-    "piece": {"version": 1},
+    "piece": {
+        "version": 1, "line_id": None, "line_place": None, "sold_minor": None, "sold_currency": "", "weight":
+        None,
+    },
+    "supplier": {
+        "postage_minor": 0, "free_over_minor": None, "minimum_minor": None, "duty_percent": "0", "days": 14,
+        "up_to": None, "version": 1,
+    },
     "part": {"undo_to": None, "waits_for": None},
-}
+}  # fmt: skip
 """Entries that later versions brought: an older archive has none, and gets these."""
 LATER = (
     "part_past", "family", "wish", "sign_off", "made_version", "made_reading", "batch", "batch_step",
     "finish_trial",
+    "sundry", "offer", "rate", "trade_setting", "supply_order", "supply_line", "supply_step", "booking",
+    "quote", "series", "series_number", "stock_taking", "stock_counted",
 )  # fmt: skip
 """Tables that an older archive has not."""
-REPLACED = ("house_rule", "instrument")
+REPLACED = ("house_rule", "instrument", "sundry")
 """What every workshop has from its start; an empty one may have them."""
 MANIFEST = "manifest.json"
 PHOTO = re.compile(r"photos/([0-9a-f]{64})\.jpg")
@@ -104,6 +115,8 @@ class Contents:
     rows: dict[str, int]
     photographs: tuple[str, ...]
     lost: frozenset[str] = frozenset()
+    in_hundredths: bool = False
+    """Its sums are hundredths of any currency, as they were before orders were kept."""
 
     @property
     def steps(self) -> int:
@@ -136,7 +149,10 @@ def look_into(archive: zipfile.ZipFile) -> Contents:
     if lacking:
         raise SheetError("the archive", "every table of a workshop", f"no {lacking[0]}")
     return Contents(
-        rows, tuple(match[1] for name in names if (match := PHOTO.fullmatch(name))), _missing(manifest)
+        rows,
+        tuple(match[1] for name in names if (match := PHOTO.fullmatch(name))),
+        _missing(manifest),
+        "supply_order" not in manifest["rows"],
     )
 
 

@@ -23,7 +23,7 @@ from marquetry.store.archive import (
     look_into,
 )
 from marquetry.store.archive_faults import refuse_loose_ends, refuse_unreadable
-from marquetry.store.database import Connection, transaction
+from marquetry.store.database import MINOR_UNITS, Connection, script_of, transaction
 from marquetry.store.progress import Progress
 
 
@@ -48,6 +48,9 @@ def unpack(
                     connection.execute(f"DELETE FROM {table}")
                 for table in TABLES:
                     done = _unpack_table(connection, archive, table, (contents, done, progress))
+                if contents.in_hundredths:
+                    for statement in script_of(MINOR_UNITS).split(";"):
+                        connection.execute(statement)
                 refuse_loose_ends(connection, contents)
             return contents
     except (zipfile.BadZipFile, zipfile.LargeZipFile, EOFError, NotImplementedError, OSError) as error:

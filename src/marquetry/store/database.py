@@ -54,6 +54,15 @@ def version_of(connection: Connection) -> int:
     return int(connection.execute("PRAGMA user_version").fetchone()[0])
 
 
+MINOR_UNITS = 9
+"""The migration that turns hundredths into minor units; an older archive's sums go through it as well."""
+
+
+def script_of(number: int) -> str:
+    """The SQL of one migration."""
+    return dict(migrations())[number]
+
+
 def migrations() -> list[tuple[int, str]]:
     """Every migration as (number, SQL), in order."""
     folder = files("marquetry.store").joinpath("migrations")

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.part import Part, parts_of
+from marquetry.core.trade.shares import shared
 from marquetry.core.values.errors import MarquetryError, NotFoundError
 from marquetry.core.values.money import Money
 from marquetry.store import shelf
@@ -63,7 +64,7 @@ def donor(connection: Connection, number: int) -> Donor:
 def take_apart(connection: Connection, build: Build, paid: Money | None, notes: str = "") -> int:
     """Record a donor and make a piece of each of its parts, all or nothing; return the donor's number.
 
-    What was paid is shared out among the pieces, the last bearing what does not divide.
+    What was paid is shared out among the pieces, by what the catalogue asks for such parts.
     """
     with transaction(connection):
         cursor = connection.execute(
@@ -81,10 +82,61 @@ def take_apart(connection: Connection, build: Build, paid: Money | None, notes: 
         )
         number = int(cursor.lastrowid or 0)
         parts = [Part.of(kind, document) for _, kind, document in parts_of(build)]
-        for part, share in zip(parts, shares(paid, len(parts)), strict=True):
-            stock = Stock(place=tray_of(build.name), condition="used", paid=share)
+        for part in parts:
+            stock = Stock(place=tray_of(build.name), condition="used")
             add_piece(connection, _part_for(connection, part, build.name), stock, number)
+        share_out(connection, number)
     return number
+
+
+def share_out(connection: Connection, number: int, weights: Mapping[int, int] | None = None) -> None:
+    """Share what a donor cost over its pieces, by weights given by piece or by what the catalogue asks.
+
+    Pieces without a price weigh as the mean of those that have one in the same currency; without any, all
+    weigh the same. Shares add up to what was paid; sales lower the donor's balance and change no piece.
+    """
+    with transaction(connection):
+        found = donor(connection, number)
+        rows = connection.execute(
+            """SELECT piece.id, price_minor, part.currency FROM piece JOIN part ON part.id = part_id
+                WHERE donor_id = :id ORDER BY piece.id""",
+            {"id": number},
+        ).fetchall()
+        known = weights or _by_catalogue(rows)
+        shares = shared(found.paid.minor, [known.get(row["id"], 0) for row in rows]) if found.paid else []
+        for row, share in zip(rows, shares, strict=False):
+            connection.execute(
+                "UPDATE piece SET paid_minor = :minor, currency = :currency, weight = :weight WHERE id = :id",
+                {"minor": share, "currency": found.paid.currency if found.paid else "", "id": row["id"],
+                 "weight": str(weights[row["id"]]) if weights and row["id"] in weights else None},
+            )  # fmt: skip
+
+
+def _by_catalogue(rows: Sequence[sqlite3.Row]) -> dict[int, int]:
+    """Weights by the catalogue's prices; those without one as the mean."""
+    priced = [row for row in rows if row["price_minor"]]
+    currencies = {row["currency"] for row in priced}
+    if len(currencies) != 1:
+        return {row["id"]: 1 for row in rows}
+    mean = sum(row["price_minor"] for row in priced) // len(priced)
+    return {row["id"]: row["price_minor"] or max(mean, 1) for row in rows}
+
+
+def balance_of(connection: Connection, number: int) -> tuple[Money | None, tuple[Money, ...]]:
+    """What a donor cost less what its sold pieces brought.
+
+    Beside it what they brought in other currencies.
+    """
+    paid = donor(connection, number).paid
+    sold: dict[str, int] = {}
+    query = "SELECT sold_minor, sold_currency FROM piece WHERE donor_id = ? AND sold_minor IS NOT NULL"
+    for row in connection.execute(query, (number,)):
+        sold[row["sold_currency"]] = sold.get(row["sold_currency"], 0) + row["sold_minor"]
+    brought = tuple(Money(minor, currency) for currency, minor in sorted(sold.items()))
+    if paid is None:
+        return None, brought
+    rest = tuple(money for money in brought if money.currency != paid.currency)
+    return Money(paid.minor - sold.get(paid.currency, 0), paid.currency), rest
 
 
 def keep_for(connection: Connection, number: int, wanted: Mapping[str, int | None]) -> None:
@@ -112,16 +164,6 @@ def put_away(connection: Connection, number: int, place: str) -> int:
 def tray_of(name: str) -> str:
     """Where a donor's pieces lie until they are put away."""
     return f"Tray of {name}"[:80]
-
-
-def shares(paid: Money | None, count: int) -> Sequence[Money | None]:
-    """The price in equal parts that add up to it."""
-    if paid is None or count == 0:
-        return [None] * count
-    each = paid.minor // count
-    return [Money(each, paid.currency)] * (count - 1) + [
-        Money(paid.minor - each * (count - 1), paid.currency)
-    ]
 
 
 def _part_for(connection: Connection, part: Part, donor_name: str) -> int:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from marquetry.core.measuring.instrument import USUAL_INSTRUMENTS, Instrument
 from marquetry.core.sheet.entries import Json
 from marquetry.core.values.errors import NotFoundError
+from marquetry.store import terms_of_trade
 from marquetry.store.database import Connection, transaction
 
 
@@ -108,7 +109,8 @@ def remove_instrument(connection: Connection, number: int) -> None:
 
 
 def furnish(connection: Connection) -> None:
-    """Give a new workshop the usual instruments; one that has any keeps its own."""
+    """Give a new workshop the usual instruments and sundries; one that has any keeps its own."""
+    terms_of_trade.furnish_sundries(connection)
     if not instruments(connection):
         with transaction(connection):
             for instrument in USUAL_INSTRUMENTS:

@@ -47,6 +47,8 @@ class Piece:
     donor: str
     watch_id: int | None
     slot: str
+    line_id: int | None = None
+    sold: Money | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -177,11 +179,34 @@ def change_state(
         raise TakenError(f"{found.name} is in a watch. Take it out there first. Nothing was changed.")
     with transaction(connection):
         connection.execute(
-            "UPDATE piece SET state = :state, version = version + 1 WHERE id = :id",
+            """UPDATE piece SET state = :state, sold_minor = NULL, sold_currency = '', version = version + 1
+                WHERE id = :id""",
             {"id": number, "state": state},
         )
         words = {"shelf": "back on the shelf"}.get(state, state)
         tell(connection, number, f"{words}: {why}" if why else words)
+
+
+def sell(
+    connection: Connection, number: int, brought: Money | None, why: str = "", based_on: int | None = None
+) -> None:
+    """Note that a piece was sold, and what it brought. TakenError while it is in a watch."""
+    with transaction(connection):
+        change_state(
+            connection,
+            number,
+            "sold",
+            f"for {brought}{f', {why}' if why else ''}" if brought else why,
+            based_on,
+        )
+        connection.execute(
+            "UPDATE piece SET sold_minor = :minor, sold_currency = :currency WHERE id = :id",
+            {
+                "minor": brought.minor if brought else None,
+                "currency": brought.currency if brought else "",
+                "id": number,
+            },
+        )
 
 
 def count_fitting(connection: Connection, number: int) -> None:
@@ -232,4 +257,6 @@ def piece_in(connection: Connection, row: sqlite3.Row) -> Piece:
         row["donor"] or "",
         row["watch_id"],
         row["slot"] or "",
+        row["line_id"],
+        None if row["sold_minor"] is None else Money(row["sold_minor"], row["sold_currency"]),
     )

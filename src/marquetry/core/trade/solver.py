@@ -124,5 +124,10 @@ class Program:
         return Solution(tuple(map(float, found.x)), float(found.fun), float(bound))
 
 
+def warm_up() -> None:
+    """Import what solving needs, ahead of the first program."""
+    import scipy.optimize  # noqa: F401, PLC0415  # heavy
+
+
 INFEASIBLE = 2
 """The status by which scipy says that no answer can be."""

@@ -24,6 +24,9 @@ from marquetry.web.make.bodies import Bodies
 from marquetry.web.measuring import caliper, pasted, rounds
 from marquetry.web.measuring import next as measure
 from marquetry.web.measuring import routes as cards
+from marquetry.web.order import money, stock, suppliers
+from marquetry.web.order import routes as order
+from marquetry.web.order.plans import Plans
 from marquetry.web.remedies import routes as remedies
 from marquetry.web.shelf import donors, exchange, parts, pieces
 from marquetry.web.shelf import routes as shelf
@@ -39,7 +42,7 @@ from marquetry.web.watch.reports import Reports
 
 ROUTES = (
     bench, begin, caliper, house, brief, face, workshop, versions, make, measure, pasted, rounds, trial,
-    cards, shelf, exchange,
+    cards, shelf, exchange, order, suppliers, money, stock,
     filling, finder, remedies, wanted, watch, downloads, parts, pieces, donors, patterns,
 )  # fmt: skip
 """In this order: `watch` ends with an address that takes any word."""
@@ -57,7 +60,9 @@ def create_app(database: Path, model: Model, allowed_host: str = "127.0.0.1") ->
     app.state.reports, app.state.bodies = Reports(), Bodies()
     app.state.templates = make_templates(app)
     app.state.finds = Jobs[Find]("searches")
+    app.state.plans = Plans()
     app.include_router(finder.watch_router)
+    app.include_router(order.watch_router)
     for routes in ROUTES:
         app.include_router(routes.router)
     app.mount("/static", StaticFiles(directory=STATIC), name="static")

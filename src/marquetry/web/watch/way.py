@@ -57,5 +57,6 @@ def way_through(stored: StoredWatch, report: Report, here: str) -> WayThrough:
         Stop("watch_parts", "Parts", "p", state),
         Stop("watch", "Fit", "", report.worst.value, report.worst),
         Stop("make", "Make", "a"),
+        Stop("order", "Order", "o"),
     )
     return WayThrough(stored.id, build.name, here, stages, VIEWS)

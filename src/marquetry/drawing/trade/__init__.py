@@ -1,0 +1,1 @@
+"""Drawings of trade: orders on their way, where money went, codes on labels."""

@@ -1,0 +1,73 @@
+"""Where the money of a watch went: one plank of veneer, a strip for each kind, against the budget."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from marquetry.drawing.scene import Box, Label, Line, Mark, Scene
+
+WIDTH, HEIGHT = 236.0, 46.0
+LEFT, RIGHT, BASE, THICK = 4.0, 232.0, 14.0, 18.0
+WORDS = 3.6
+TONES = {
+    "piece": "brass", "made": "print", "material": "glass", "consumable": "dial", "spoilt": "spacer",
+    "loss": "rubber", "hours": "rotor", "other": "steel", "open": "void",
+}  # fmt: skip
+LEAST = 1.2
+LETTER = 1.95
+"""A letter's width, mm."""
+
+
+@dataclass(frozen=True, slots=True)
+class Strip:
+    """A part of the sum: its kind, words and amount in minor units; `told` is the amount in words."""
+
+    kind: str
+    words: str
+    minor: int
+    told: str
+
+
+def money_inlay(strips: Sequence[Strip], budget: int | None, budget_told: str) -> Scene:
+    """The plank to scale: so many millimetres a minor unit, the budget as a mark over it."""
+    held = [strip for strip in strips if strip.minor > 0]
+    total = sum(strip.minor for strip in held)
+    whole = max(total, budget or 0, 1) * 1.02
+    marks: list[Mark] = [Line(((LEFT, BASE - 1.5), (RIGHT, BASE - 1.5)), "frame")]
+    at, under = LEFT, LEFT
+    for strip in held:
+        width = max(strip.minor / whole * (RIGHT - LEFT), LEAST)
+        looks = (
+            "lane-risk"
+            if strip.kind == "open"
+            else f"body body-{_hatch(strip.kind)} tone-{TONES[strip.kind]}"
+        )
+        marks.append(Box((at, BASE), width, THICK, looks))
+        under = _named(marks, strip, (at, width), under)
+        at += width
+    if budget:
+        x = LEFT + budget / whole * (RIGHT - LEFT)
+        marks.append(Line(((x, BASE - 3.0), (x, BASE + THICK + 4.0)), "plan-wish"))
+        anchor = "end" if x > WIDTH / 2 else "start"
+        marks.append(Label((x, BASE + THICK + 5.5), f"budget {budget_told}", "figure", WORDS, anchor))  # type: ignore[arg-type]  # one of the three
+    words = "; ".join(f"{strip.words} {strip.told}" for strip in held)
+    return Scene(WIDTH, HEIGHT, "Where the money went", words or "Nothing was spent yet.", tuple(marks))
+
+
+def _hatch(kind: str) -> str:
+    return {"piece": "brass", "made": "print", "spoilt": "spacer", "hours": "rotor"}.get(kind, "steel")
+
+
+def _named(marks: list[Mark], strip: Strip, place: tuple[float, float], under: float) -> float:
+    """Name a strip on itself where it is wide enough, under the plank otherwise; where the next may begin."""
+    at, width = place
+    if width > max(len(strip.words), len(strip.told)) * LETTER + 3:
+        marks.append(Label((at + 2, BASE + THICK - 6.0), strip.words, "halo", WORDS))
+        marks.append(Label((at + 2, BASE + 3.4), strip.told, "figure halo", WORDS))
+        return under
+    words = f"{strip.words} {strip.told}"
+    start = max(under, min(at, RIGHT - len(words) * LETTER))
+    row = 8.0 if start + len(words) * LETTER <= RIGHT else 3.0
+    start = start if row == 8.0 else max(LEFT, min(at, RIGHT - len(words) * LETTER))  # noqa: PLR2004  # the upper row
+    marks.append(Line(((at + width / 2, BASE), (at + width / 2, row + 3.2)), "overall-line"))
+    marks.append(Label((start, row), words, "", WORDS))
+    return start + len(words) * LETTER + 3 if row == 8.0 else under  # noqa: PLR2004  # the upper row

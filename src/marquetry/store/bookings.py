@@ -1,0 +1,172 @@
+"""The books of watches: what is booked stays, and is taken back by an entry that reverses it.
+
+The ledger of a watch is its bookings and what follows from elsewhere: the pieces that are in it now, at what
+they cost, and the parts that were made for it. Nothing of that is written twice.
+"""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from marquetry.core.trade.ledger import EntryKind, Ledger, LedgerEntry
+from marquetry.core.trade.rates import Rates
+from marquetry.core.values.errors import NotFoundError, RateError, TakenError
+from marquetry.core.values.money import Money
+from marquetry.store import pieces, terms_of_trade
+from marquetry.store.database import Connection, transaction
+
+
+@dataclass(frozen=True, slots=True)
+class NewBooking:
+    """What is booked, in home's currency; `minutes` of hours.
+
+    The piece or the order's step that it is about.
+    """
+
+    kind: EntryKind
+    words: str
+    money: Money
+    day: str
+    minutes: int | None = None
+    piece_id: int | None = None
+    step_id: int | None = None
+    undoes: int | None = None
+
+
+def book(connection: Connection, watch_id: int, new: NewBooking) -> int:
+    """Write an entry into the books of a watch and return its number."""
+    cursor = connection.execute(
+        """INSERT INTO booking (watch_id, kind, words, minor, currency, minutes, piece_id, step_id, day,
+        undoes) VALUES (:watch, :kind, :words, :minor, :currency, :minutes, :piece, :step, :day, :undoes)""",
+        {"watch": watch_id, "kind": new.kind, "words": new.words[:200], "minor": new.money.minor,
+         "currency": new.money.currency, "minutes": new.minutes, "piece": new.piece_id, "step": new.step_id,
+         "day": new.day, "undoes": new.undoes},
+    )  # fmt: skip
+    return int(cursor.lastrowid or 0)
+
+
+def book_spoilt(connection: Connection, watch_id: int, piece_id: int, why: str, day: str) -> int:
+    """Scrap a piece and book what it cost on the watch; taken out of it first. TakenError while it is in one.
+
+    RateError where what was paid cannot be told in home's currency.
+    """
+    with transaction(connection):
+        spoilt = pieces.piece(connection, piece_id)
+        rates = terms_of_trade.rates(connection)
+        cost = rates.converted(spoilt.stock.paid, day) if spoilt.stock.paid else Money(0, rates.home)
+        pieces.change_state(connection, piece_id, "scrapped", why)
+        words = f"{spoilt.name}: {why}" if why else spoilt.name
+        return book(connection, watch_id, NewBooking("spoilt", words, cost, day, piece_id=piece_id))
+
+
+def reverse(connection: Connection, watch_id: int, number: int, day: str) -> None:
+    """Take an entry back by one that reverses it; a spoilt piece goes back onto the shelf.
+
+    NotFoundError where the watch has no such entry; TakenError where it was taken back already.
+    """
+    with transaction(connection):
+        row = connection.execute(
+            "SELECT * FROM booking WHERE id = :id AND watch_id = :watch AND undoes IS NULL",
+            {"id": number, "watch": watch_id},
+        ).fetchone()
+        if row is None:
+            raise NotFoundError(f"entry {number} in the books of this watch")
+        if connection.execute("SELECT 1 FROM booking WHERE undoes = ?", (number,)).fetchone():
+            raise TakenError("This entry was taken back already. Nothing was changed.")
+        book(
+            connection,
+            watch_id,
+            NewBooking(
+                row["kind"], row["words"], Money(-row["minor"], row["currency"]), day, None, row["piece_id"],
+                row["step_id"], number,
+            ),
+        )  # fmt: skip
+        if row["kind"] == "spoilt" and row["piece_id"] is not None:
+            held = pieces.piece(connection, row["piece_id"])
+            if held.state == "scrapped":
+                pieces.change_state(connection, held.id, "shelf", "not spoilt after all")
+
+
+def reverse_of_step(connection: Connection, step_id: int, day: str) -> None:
+    """Reverse what was booked for a step of an order that is taken back."""
+    rows = connection.execute(
+        """SELECT id, watch_id FROM booking AS b WHERE step_id = :step AND undoes IS NULL
+              AND NOT EXISTS (SELECT 1 FROM booking WHERE undoes = b.id)""",
+        {"step": step_id},
+    ).fetchall()
+    for row in rows:
+        reverse(connection, row["watch_id"], row["id"], day)
+
+
+def ledger_of(connection: Connection, watch_id: int, today: str) -> Ledger:
+    """Everything a watch cost so far, in home's currency; what has no rate is told by its own sum."""
+    rates = terms_of_trade.rates(connection)
+    entries: list[LedgerEntry] = []
+    unpriced: list[str] = []
+    for entry, paid, day in (*_pieces_in(connection, watch_id), *_made_for(connection, watch_id)):
+        at_home = _at_home(rates, paid, day or today)
+        if at_home is None:
+            unpriced.append(f"{entry.words}: {paid or 'no price'}")
+        told = "" if paid is None or paid.currency == rates.home else str(paid)
+        minor = at_home.minor if at_home else 0
+        entries.append(
+            LedgerEntry(entry.kind, entry.words, minor, day, entry.minutes, link=entry.link, told=told)
+        )
+    entries += _booked(connection, watch_id)
+    return Ledger(rates.home, tuple(entries), tuple(unpriced))
+
+
+def _at_home(rates: Rates, paid: Money | None, day: str) -> Money | None:
+    try:
+        return None if paid is None else rates.converted(paid, day)
+    except RateError:
+        return None
+
+
+def _pieces_in(connection: Connection, watch_id: int) -> Iterator[tuple[LedgerEntry, Money | None, str]]:
+    """The pieces in a watch, but for those that were made for it: their versions tell what they cost."""
+    rows = connection.execute(
+        """SELECT piece.id, part.name, piece.paid_minor, piece.currency, in_watch.slot, donor.name AS donor,
+        part_id, (SELECT substr(min(at), 1, 10) FROM move WHERE piece_id = piece.id) AS day
+             FROM in_watch JOIN piece ON piece.id = piece_id JOIN part ON part.id = part_id
+             LEFT JOIN donor ON donor.id = piece.donor_id
+            WHERE in_watch.watch_id = :id AND piece.id NOT IN (
+                  SELECT piece_id FROM made_version WHERE piece_id IS NOT NULL AND watch_id = :id)
+            ORDER BY slot""",
+        {"id": watch_id},
+    )
+    for row in rows:
+        paid = None if row["paid_minor"] is None else Money(row["paid_minor"], row["currency"])
+        words = f"{row['name']}, out of {row['donor']}" if row["donor"] else row["name"]
+        yield (
+            LedgerEntry("piece", words, 0, row["day"] or "", link=("part", row["part_id"])),
+            paid,
+            row["day"] or "",
+        )
+
+
+def _made_for(connection: Connection, watch_id: int) -> Iterator[tuple[LedgerEntry, Money | None, str]]:
+    """Versions of parts made for a watch, good and spoilt alike: each cost its material and its time."""
+    rows = connection.execute(
+        """SELECT part, number, state, cost_minor, currency, at FROM made_version
+            WHERE watch_id = :id AND cost_minor IS NOT NULL ORDER BY part, number""",
+        {"id": watch_id},
+    )
+    for row in rows:
+        words = f"{row['part']}, version {row['number']}{', spoilt' if row['state'] == 'spoilt' else ''}"
+        yield LedgerEntry("made", words, 0), Money(row["cost_minor"], row["currency"]), row["at"][:10]
+
+
+def _booked(connection: Connection, watch_id: int) -> list[LedgerEntry]:
+    rows = connection.execute(
+        """SELECT booking.*, EXISTS (SELECT 1 FROM booking AS later WHERE later.undoes = booking.id) AS undone
+             FROM booking WHERE watch_id = :id ORDER BY booking.id""",
+        {"id": watch_id},
+    )
+    return [
+        LedgerEntry(
+            row["kind"], row["words"], row["minor"], row["day"],
+            0 if row["undone"] or row["undoes"] else row["minutes"] or 0, row["id"],
+            bool(row["undone"]) or row["undoes"] is not None,
+        )
+        for row in rows
+    ]  # fmt: skip

@@ -1,0 +1,169 @@
+"""What the workshop reckons with: rates by day, home currency, pay of an hour, spares; and its sundries."""
+
+import json
+import sqlite3
+from collections.abc import Mapping
+from dataclasses import dataclass
+from decimal import Decimal
+
+from marquetry.core.sheet.entries import Json
+from marquetry.core.trade.rates import Rates
+from marquetry.core.trade.series import SPARES
+from marquetry.core.trade.sundries import USUAL_SUNDRIES, SundryKind
+from marquetry.core.values.errors import NotFoundError, StaleVersionError, TakenError
+from marquetry.core.values.money import USUAL_CURRENCY, Money
+from marquetry.store.database import Connection, transaction
+
+HOUR_KINDS = ("bench", "making", "drawing", "talking")
+"""Kinds of work whose hours are kept apart."""
+
+
+@dataclass(frozen=True, slots=True)
+class TradeTerms:
+    """Pay of an hour in home's minor units by kind of work, spares in per cent by kind of part.
+
+    `bench_days`: parts are wanted so many days before a watch is. `maker`: the name under quotes.
+    """
+
+    home: str = USUAL_CURRENCY
+    hours: Mapping[str, int] = frozenset()  # type: ignore[assignment]  # filled by `of`
+    spares: Mapping[str, int] = frozenset()  # type: ignore[assignment]  # as above
+    bench_days: int = 14
+    maker: str = ""
+
+    @classmethod
+    def of(cls, told: Mapping[str, Json]) -> "TradeTerms":
+        """The terms with what the workshop set, the rest as shipped."""
+        hours = {**dict.fromkeys(HOUR_KINDS, USUAL_PAY), **told.get("hours", {})}
+        spares = {**SPARES, **told.get("spares", {})}
+        home = str(told.get("home", USUAL_CURRENCY))
+        return cls(home, hours, spares, int(told.get("bench_days", 14)), str(told.get("maker", "")))
+
+    def pay(self, kind: str) -> Money:
+        """Pay of an hour of that kind of work."""
+        return Money(self.hours.get(kind, USUAL_PAY), self.home)
+
+
+USUAL_PAY = 3000
+"""Pay of an hour as shipped, in hundredths of the usual currency."""
+
+
+def trade_terms(connection: Connection) -> TradeTerms:
+    """The workshop's terms."""
+    rows = connection.execute("SELECT key, value FROM trade_setting")
+    return TradeTerms.of({row["key"]: json.loads(row["value"]) for row in rows})
+
+
+def set_terms(connection: Connection, told: Mapping[str, Json]) -> None:
+    """Set some of the terms, all of them together."""
+    with transaction(connection):
+        for key, value in told.items():
+            connection.execute(
+                "INSERT OR REPLACE INTO trade_setting (key, value) VALUES (:key, :value)",
+                {"key": key, "value": json.dumps(value)},
+            )
+
+
+def rates(connection: Connection) -> Rates:
+    """Every rate that was entered, with the home currency."""
+    found: dict[str, dict[str, Decimal]] = {}
+    for row in connection.execute("SELECT * FROM rate ORDER BY currency, day"):
+        found.setdefault(row["currency"], {})[row["day"]] = Decimal(row["rate"])
+    return Rates(trade_terms(connection).home, found)
+
+
+def set_rate(connection: Connection, currency: str, day: str, rate: Decimal | None) -> None:
+    """Note a rate that holds from a day on, or take it back."""
+    key = {"currency": currency, "day": day}
+    if rate is None:
+        connection.execute("DELETE FROM rate WHERE currency = :currency AND day = :day", key)
+        return
+    connection.execute(
+        "INSERT OR REPLACE INTO rate (currency, day, rate) VALUES (:currency, :day, :rate)",
+        {**key, "rate": str(rate)},
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class Sundry:
+    """A consumable, a tool or a material; `held` pieces are there, `least` are wanted there."""
+
+    id: int
+    version: int
+    key: str
+    kind: SundryKind
+    name: str
+    held: int
+    least: int
+    place: str
+
+
+def sundries(connection: Connection) -> list[Sundry]:
+    """Every sundry, by kind and name."""
+    rows = connection.execute("SELECT * FROM sundry ORDER BY kind, name")
+    return [_sundry(row) for row in rows]
+
+
+def sundry(connection: Connection, number: int) -> Sundry:
+    """One sundry; NotFoundError where there is none."""
+    row = connection.execute("SELECT * FROM sundry WHERE id = :id", {"id": number}).fetchone()
+    if row is None:
+        raise NotFoundError(f"sundry {number}")
+    return _sundry(row)
+
+
+def add_sundry(  # noqa: PLR0913, PLR0917  # one argument a column
+    connection: Connection,
+    kind: SundryKind,
+    name: str,
+    held: int = 0,
+    least: int = 0,
+    place: str = "",
+    key: str = "",
+) -> int:
+    """Note a sundry and return its number; TakenError where one is called so."""
+    try:
+        cursor = connection.execute(
+            """INSERT INTO sundry (key, kind, name, held, least, place)
+               VALUES (:key, :kind, :name, :held, :least, :place)""",
+            {"key": key, "kind": kind, "name": name, "held": held, "least": least, "place": place},
+        )
+    except sqlite3.IntegrityError:
+        raise TakenError(f"There is a {name} already. Nothing was changed.") from None
+    return int(cursor.lastrowid or 0)
+
+
+def change_sundry(  # noqa: PLR0913, PLR0917  # as above
+    connection: Connection, number: int, based_on: int, held: int, least: int, place: str
+) -> None:
+    """Note how many are there, how many are wanted, and where. StaleVersionError where it changed since."""
+    row = connection.execute(
+        """UPDATE sundry SET held = :held, least = :least, place = :place, version = version + 1
+            WHERE id = :id AND version = :based RETURNING version""",
+        {"id": number, "based": based_on, "held": held, "least": least, "place": place},
+    ).fetchone()
+    if row is None:
+        raise StaleVersionError(based_on, sundry(connection, number).version, "sundry")
+
+
+def take_of(connection: Connection, number: int, pieces: int) -> None:
+    """So many more are there, or fewer where `pieces` is below zero; never fewer than none."""
+    connection.execute(
+        "UPDATE sundry SET held = max(held + :pieces, 0), version = version + 1 WHERE id = :id",
+        {"id": number, "pieces": pieces},
+    )
+
+
+def furnish_sundries(connection: Connection) -> None:
+    """Give a workshop the usual sundries, none of them there; those it has stay as they are."""
+    known = {row["key"] for row in connection.execute("SELECT key FROM sundry")}
+    names = {row["name"] for row in connection.execute("SELECT name FROM sundry")}
+    with transaction(connection):
+        for usual in USUAL_SUNDRIES:
+            if usual.key not in known and usual.name not in names:
+                add_sundry(connection, usual.kind, usual.name, key=usual.key)
+
+
+def _sundry(row: sqlite3.Row) -> Sundry:
+    names = ("id", "version", "key", "kind", "name", "held", "least", "place")
+    return Sundry(*(row[name] for name in names))

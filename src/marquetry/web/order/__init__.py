@@ -1,0 +1,1 @@
+"""Order: what to buy where, orders on their way, money, quotes, series, stock taking."""

@@ -1,0 +1,299 @@
+"""The money of a watch: its ledger, what it still needs, the budget, quotes, its series."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from marquetry.core.sheet.part import PART_LINK, parts_of
+from marquetry.core.trade.ledger import BOOKED_BY_HAND, ENTRY_KINDS, Ledger, OpenCost, to_finish
+from marquetry.core.trade.offer import Offer
+from marquetry.core.trade.quote import STEPS, Quote, QuoteLine, QuoteTerms, quoted
+from marquetry.core.trade.rates import Rates
+from marquetry.core.trade.series import PartForSeries, SeriesReach, both_reach, series_reach
+from marquetry.core.values.errors import DimensionError, RateError
+from marquetry.core.values.money import USUAL_CURRENCY, Money, parse_money
+from marquetry.drawing.scene import Scene
+from marquetry.drawing.trade.money_inlay import Strip, money_inlay
+from marquetry.store import bookings, briefs, donors, pieces, quotes, terms_of_trade, watches
+from marquetry.store.pieces import Piece
+from marquetry.store.quotes import Series, ToldQuote
+from marquetry.store.terms_of_trade import HOUR_KINDS, TradeTerms
+from marquetry.store.watches import StoredWatch
+from marquetry.web.order.forms import QuoteLook
+from marquetry.web.order.needed import Market, Needed, free_pieces, market, needed_for
+from marquetry.web.watch.visit import Visit
+from marquetry.web.watch.way import WayThrough
+
+
+@dataclass(frozen=True, slots=True)
+class DonorShare:
+    """A donor that pieces of the watch came out of: what it cost, what its leftovers brought back."""
+
+    id: int
+    name: str
+    paid: Money | None
+    brought: tuple[Money, ...]
+    balance: Money | None
+
+
+@dataclass(frozen=True, slots=True)
+class MoneyPage:
+    """All that the money page shows."""
+
+    watch: StoredWatch
+    way: WayThrough
+    ledger: Ledger
+    best: Money
+    dearest: Money
+    unpriced: tuple[str, ...]
+    budget: Money | None
+    of_batch: int
+    picture: Scene
+    donors: tuple[DonorShare, ...]
+    kept: tuple[Piece, ...]
+    terms: TradeTerms
+    quotes: list[ToldQuote]
+    errors: dict[str, str]
+    kinds: tuple[tuple[str, str], ...] = tuple((k, w) for k, w in ENTRY_KINDS if k in BOOKED_BY_HAND)
+    hour_kinds: tuple[str, ...] = HOUR_KINDS
+
+    @property
+    def in_the_end(self) -> tuple[Money, Money]:
+        """What it will have cost, at best and at worst."""
+        return self.ledger.total + self.best, self.ledger.total + self.dearest
+
+    @property
+    def over(self) -> Money | None:
+        """By how much the budget is passed at best; None where it is not, or there is none."""
+        if self.budget is None or self.budget.currency != self.ledger.home:
+            return None
+        minor = self.in_the_end[0].minor - self.budget.minor
+        return Money(minor, self.ledger.home) if minor > 0 else None
+
+    def sum(self, minor: int) -> Money:
+        """A sum in home's currency."""
+        return Money(minor, self.ledger.home)
+
+
+def open_costs(needed: Sequence[Needed], on: Market, rates: Rates, today: str) -> list[OpenCost]:
+    """What is open of one watch at the best offer and the dearest, postage aside.
+
+    Spares are no cost of one.
+    """
+    found = []
+    for one in needed:
+        if one.open and not one.lack.is_spare and one.lack.what == "part":
+            costs = [_each(offer, rates, today) for offer in on.offers if offer.part == one.lack.key]
+            known = sorted(cost for cost in costs if cost is not None)
+            best, dearest = (known[0], known[-1]) if known else (None, None)
+            found.append(OpenCost(one.lack.name, 1, best, dearest))
+        elif one.open and one.lack.what == "unknown":
+            found.append(OpenCost(one.lack.name, 1, None, None))
+    return found
+
+
+def _each(offer: Offer, rates: Rates, today: str) -> int | None:
+    try:
+        return rates.converted(Money(round(offer.minor_price(offer.price)), offer.currency), today).minor
+    except RateError:
+        return None
+
+
+@dataclass(frozen=True, slots=True)
+class Finishing:
+    """The ledger of a watch and what is still open of one of it."""
+
+    ledger: Ledger
+    open: tuple[OpenCost, ...]
+    best: int
+    dearest: int
+    unpriced: tuple[str, ...]
+
+
+def finishing(visit: Visit, today: str) -> Finishing:
+    """What one watch cost and what it still needs, in home's minor units."""
+    connection, watch = visit.connection, visit.stored
+    ledger = bookings.ledger_of(connection, watch.id, today)
+    needed = needed_for(connection, [watch], {watch.id: visit.rules(watch.build)}, today)
+    costs = open_costs(needed, market(connection, today), terms_of_trade.rates(connection), today)
+    best, dearest, unpriced = to_finish(costs)
+    return Finishing(ledger, tuple(costs), best, dearest, (*ledger.unpriced, *unpriced))
+
+
+def budget_of(visit: Visit) -> Money | None:
+    """The budget in force in the brief."""
+    told = briefs.brief_of(visit.connection, visit.stored.id).wish("budget").in_force
+    try:
+        return parse_money("budget", told, USUAL_CURRENCY) if told else None
+    except DimensionError:
+        return None
+
+
+def money_page(visit: Visit, today: str, errors: dict[str, str] | None = None) -> MoneyPage:
+    """Compute the page."""
+    connection, found = visit.connection, finishing(visit, today)
+    ledger, budget = found.ledger, budget_of(visit)
+    open_sum = Money(found.best, ledger.home)
+    strips = [Strip(kind, label, money.minor, str(money)) for kind, label, money in ledger.kinds()]
+    strips.append(Strip("open", "still open", open_sum.minor, str(open_sum)))
+    count = quotes.series_of(connection, visit.stored.id).count
+    if budget and count > 1:
+        budget = Money(budget.minor // count, budget.currency)
+    mark = budget.minor if budget and budget.currency == ledger.home else None
+    return MoneyPage(
+        visit.stored,
+        visit.way("order"),
+        ledger,
+        open_sum,
+        Money(found.dearest, ledger.home),
+        found.unpriced,
+        budget,
+        count,
+        money_inlay(strips, mark, str(budget or "")),
+        _donors(visit),
+        tuple(pieces.kept_for(connection, visit.stored.id)),
+        terms_of_trade.trade_terms(connection),
+        quotes.quotes_of(connection, visit.stored.id),
+        errors or {},
+    )
+
+
+def _donors(visit: Visit) -> tuple[DonorShare, ...]:
+    rows = visit.connection.execute(
+        """SELECT DISTINCT donor.id, donor.name FROM in_watch JOIN piece ON piece.id = piece_id
+             JOIN donor ON donor.id = donor_id WHERE watch_id = :id ORDER BY donor.id""",
+        {"id": visit.stored.id},
+    ).fetchall()
+    found = []
+    for row in rows:
+        balance, brought = donors.balance_of(visit.connection, row["id"])
+        paid = donors.donor(visit.connection, row["id"]).paid
+        back = Money(paid.minor - balance.minor, paid.currency) if paid and balance else None
+        every = (*((back,) if back and back.minor else ()), *brought)
+        found.append(DonorShare(row["id"], row["name"], paid, every, balance))
+    return tuple(found)
+
+
+@dataclass(frozen=True, slots=True)
+class QuotePage:
+    """All that the quote's page shows: the reckoning as the address says it."""
+
+    watch: StoredWatch
+    way: WayThrough
+    look: QuoteLook
+    quote: Quote | None
+    unpriced: tuple[str, ...]
+    hours_booked: str
+    quotes: list[ToldQuote]
+    terms: TradeTerms
+    steps: tuple[int, ...]
+    error: str = ""
+
+    def sum(self, minor: int) -> Money:
+        """A sum in home's currency."""
+        return Money(minor, self.terms.home)
+
+
+def quote_page(visit: Visit, look: QuoteLook, today: str, error: str = "") -> QuotePage:
+    """Compute the page; a figure that cannot be is told and nothing is reckoned."""
+    terms, found = terms_of_trade.trade_terms(visit.connection), finishing(visit, today)
+    quote = None
+    try:
+        quote = reckoned_quote(found, look.terms(terms.home), terms)
+    except DimensionError as refused:
+        error = str(refused)
+    return QuotePage(
+        visit.stored,
+        visit.way("order"),
+        look,
+        quote,
+        found.unpriced,
+        f"{found.ledger.minutes / 60:.1f}",
+        quotes.quotes_of(visit.connection, visit.stored.id),
+        terms,
+        STEPS,
+        error,
+    )
+
+
+def reckoned_quote(found: Finishing, asked: QuoteTerms, terms: TradeTerms) -> Quote:
+    """The quote for so many: what one costs so far without its hours, what is open, hours as asked."""
+    lines = [
+        QuoteLine(label.lower(), money.minor)
+        for kind, label, money in found.ledger.kinds()
+        if kind != "hours" and money.minor
+    ]
+    lines += [QuoteLine("parts still to come", found.best)] if found.best else []
+    return quoted(tuple(lines), asked, terms.pay("bench"))
+
+
+@dataclass(frozen=True, slots=True)
+class SeriesPage:
+    """All that the series' page shows."""
+
+    watch: StoredWatch
+    way: WayThrough
+    series: Series
+    reach: SeriesReach
+    parts: tuple[PartForSeries, ...]
+    beside: tuple[tuple[str, tuple[int, ...], tuple[str, ...]], ...]
+    without: tuple[str, ...]
+    errors: dict[str, str]
+
+    @property
+    def free_numbers(self) -> tuple[int, ...]:
+        """Numbers that are nobody's yet."""
+        held = {given.number for given in self.series.given}
+        return tuple(number for number in range(1, self.series.count + 1) if number not in held)
+
+
+def series_page(visit: Visit, today: str, errors: dict[str, str] | None = None) -> SeriesPage:
+    """Compute the page: how far shelf and offers reach, and what a second watch leaves of shared parts."""
+    connection = visit.connection
+    parts, without = parts_for(visit, visit.stored, today)
+    beside = []
+    for other in watches.all_watches(connection):
+        if other.id == visit.stored.id:
+            continue
+        theirs, _ = parts_for(visit, other, today)
+        shared = tuple(part.name for part in parts if part.key in {one.key for one in theirs})
+        if shared:
+            beside.append((other.build.name, both_reach(parts, theirs)[:8], shared))
+    return SeriesPage(
+        visit.stored,
+        visit.way("order"),
+        quotes.series_of(connection, visit.stored.id),
+        series_reach(parts),
+        parts,
+        tuple(beside),
+        without,
+        errors or {},
+    )
+
+
+def parts_for(
+    visit: Visit, watch: StoredWatch, today: str
+) -> tuple[tuple[PartForSeries, ...], tuple[str, ...]]:
+    """The parts of a watch with what is there and what can be bought; names of those that cannot be told."""
+    free, on = free_pieces(visit.connection), market(visit.connection, today)
+    each: dict[int, tuple[str, int]] = {}
+    without = []
+    for _, kind, document in parts_of(watch.build):
+        number, name = document.get(PART_LINK), str(document.get("name") or kind.label)
+        if isinstance(number, int):
+            each[number] = (name, each.get(number, (name, 0))[1] + 1)
+        else:
+            without.append(name)
+    found = []
+    for number, (name, count) in each.items():
+        key = f"part:{number}"
+        offers = [offer for offer in on.offers if offer.part == key]
+        endless = any(offer.stock is None for offer in offers)
+        more = None if endless else sum((offer.most_packs or 0) * offer.pack for offer in offers)
+        own = visit.connection.execute(
+            """SELECT count(*) AS held FROM piece LEFT JOIN in_watch ON in_watch.piece_id = piece.id
+                WHERE part_id = :part AND (in_watch.watch_id = :watch
+                      OR (kept_for = :watch AND state = 'shelf' AND in_watch.watch_id IS NULL))""",
+            {"part": number, "watch": watch.id},
+        ).fetchone()["held"]
+        found.append(PartForSeries(key, name, count, free.get(key, 0) + int(own), more))
+    return tuple(found), tuple(without)

@@ -1,0 +1,108 @@
+"""Plans that were worked out, with what is told beside them: kept, because each costs a moment."""
+
+from dataclasses import dataclass
+from hashlib import sha256
+from threading import Lock, Thread
+from time import monotonic
+
+from marquetry.core.trade.offer import Demand
+from marquetry.core.trade.plan import OrderPlan, plan
+from marquetry.core.trade.solver import UnsolvedError, warm_up
+from marquetry.web.order.needed import only_from, without_days
+
+MOST_KEPT = 24
+SECONDS_ASIDE = 1.5
+"""As long as what is told beside a plan may take; what was not worked out by then is left out."""
+
+
+@dataclass(frozen=True, slots=True)
+class Aside:
+    """Something told beside a plan: in words, and what it costs more (or less) in home's minor units."""
+
+    words: str
+    more: int
+
+
+@dataclass(frozen=True, slots=True)
+class PlanWithAsides:
+    """A plan, what splitting, waiting and each deadline cost, and a mark by which a form names it."""
+
+    plan: OrderPlan
+    asides: tuple[Aside, ...]
+    mark: str
+    fault: str = ""
+
+
+class Plans:
+    """The latest plans by their demands."""
+
+    def __init__(self) -> None:
+        self._held: dict[str, PlanWithAsides] = {}
+        self._lock = Lock()
+
+    def warm(self) -> None:
+        """Bring the solver in beside the request: that alone costs a second."""
+        Thread(target=warm_up, daemon=True).start()
+
+    def of(self, demand: Demand) -> PlanWithAsides:
+        """The plan for a demand, worked out once."""
+        mark = sha256(repr(demand).encode()).hexdigest()[:16]
+        with self._lock:
+            if mark in self._held:
+                return self._held[mark]
+        try:
+            made = plan(demand)
+            found = PlanWithAsides(made, tuple(_asides(demand, made)), mark)
+        except UnsolvedError as error:
+            nothing = OrderPlan(demand, (), 0, 0.0, tuple(need.part for need in demand.needs), {})
+            found = PlanWithAsides(nothing, (), mark, str(error))
+        with self._lock:
+            self._held[mark] = found
+            while len(self._held) > MOST_KEPT:
+                del self._held[next(iter(self._held))]
+        return found
+
+
+def _asides(demand: Demand, made: OrderPlan) -> list[Aside]:
+    until = monotonic() + SECONDS_ASIDE
+    if not made.orders:
+        return []
+    found = []
+    alone = _from_one(demand, made, until)
+    if alone is not None:
+        found.append(alone)
+    days = sorted({need.by for need in demand.needs if need.by})
+    for day in days if len(days) > 1 else []:
+        later = plan(without_days(demand, day)) if monotonic() < until else None
+        if later is not None and _saves(made, later):
+            found.append(Aside(f"the deadline of {day}", made.total - later.total))
+    waited = plan(without_days(demand)) if days and monotonic() < until else None
+    if waited is not None and _saves(made, waited):
+        last = max(order.arrives for order in waited.orders)
+        found.append(
+            Aside(
+                f"not waiting: everything by its day, where waiting would end on {last}",
+                made.total - waited.total,
+            )
+        )
+    return found
+
+
+def _saves(made: OrderPlan, other: OrderPlan) -> bool:
+    return other.missing == made.missing and bool(other.orders) and other.total < made.total
+
+
+def _from_one(demand: Demand, made: OrderPlan, until: float) -> Aside | None:
+    """The cheapest single supplier that has everything, against the plan's several."""
+    if len(made.orders) == 1:
+        return None
+    best: tuple[int, str] | None = None
+    for terms in demand.suppliers:
+        if monotonic() > until:
+            break
+        alone = plan(only_from(demand, terms.name))
+        if alone.missing == made.missing and alone.orders and (best is None or alone.total < best[0]):
+            best = (alone.total, terms.name)
+    if best is None:
+        return Aside("nobody has everything: splitting cannot be helped", 0)
+    return Aside(f"all from {best[1]} instead", best[0] - made.total)

@@ -1,0 +1,132 @@
+"""Suppliers: how each sells, how its orders went, what it offers; rates, pay and sundries beside them."""
+
+from dataclasses import dataclass
+from statistics import median
+
+from marquetry.core.trade.series import SPARES
+from marquetry.core.trade.supply import SupplyOrder
+from marquetry.core.values.day import days_between
+from marquetry.core.values.money import Money
+from marquetry.store import supply_orders, terms_of_trade
+from marquetry.store.database import Connection
+from marquetry.store.suppliers import KnownOffer, Supplier, offers_in_force, supplier, suppliers
+from marquetry.store.terms_of_trade import HOUR_KINDS, Sundry, TradeTerms
+
+
+@dataclass(frozen=True, slots=True)
+class SupplierRecord:
+    """How a supplier's orders went: what it really took, in days, and what became of its faults."""
+
+    orders: int
+    taken: tuple[int, ...]
+    late: int
+    faulty: int
+    returned: int
+    refunded: int
+    lost: int
+
+    @property
+    def in_words(self) -> str:
+        """The days it really took, in words."""
+        if not self.taken:
+            return "no order has arrived yet"
+        least, most = min(self.taken), max(self.taken)
+        span = (
+            f"{least} days" if least == most else f"{least} to {most} days, mostly {median(self.taken):.0f}"
+        )
+        return f"took {span} in {len(self.taken)} {'order' if len(self.taken) == 1 else 'orders'}"
+
+
+@dataclass(frozen=True, slots=True)
+class SupplierView:
+    """A supplier on the page, sums as its fields show them."""
+
+    supplier: Supplier
+    record: SupplierRecord
+    offers: tuple[KnownOffer, ...]
+    has_rate: bool
+
+    def plain(self, minor: int | None) -> str:
+        """A sum as a field shows it; nothing where there is none."""
+        return Money(minor, self.supplier.terms.currency).plain if minor else ""
+
+    def told(self, minor: int) -> Money:
+        """A sum in its currency."""
+        return Money(minor, self.supplier.terms.currency)
+
+
+@dataclass(frozen=True, slots=True)
+class RateRow:
+    """A rate from a day on, as it was typed."""
+
+    currency: str
+    day: str
+    rate: str
+
+
+@dataclass(frozen=True, slots=True)
+class TradePage:
+    """All that the suppliers' page shows."""
+
+    views: tuple[SupplierView, ...]
+    rates: tuple[RateRow, ...]
+    terms: TradeTerms
+    sundries: tuple[Sundry, ...]
+    today: str
+    errors: dict[str, str]
+    hour_kinds: tuple[str, ...] = HOUR_KINDS
+    spare_kinds: tuple[str, ...] = tuple(SPARES)
+
+    @property
+    def missing_rates(self) -> tuple[str, ...]:
+        """Currencies of suppliers that no rate of today is known for."""
+        return tuple(sorted({v.supplier.terms.currency for v in self.views if not v.has_rate}))
+
+    def pay(self, kind: str) -> str:
+        """The pay of an hour as its field shows it."""
+        return self.terms.pay(kind).plain
+
+
+def record_of(orders: list[SupplyOrder], today: str) -> SupplierRecord:
+    """How these orders went; days in whole numbers."""
+    taken = tuple(
+        days_between(order.bill.day, last) for order in orders if (last := order.days_taken()) is not None
+    )
+    counts = dict.fromkeys(("faulty", "returned", "refunded", "lost"), 0)
+    for order in orders:
+        for step in order.valid_steps:
+            if step.what in counts:
+                counts[step.what] += step.pieces
+    late = sum(order.is_late(today) for order in orders)
+    return SupplierRecord(len(orders), taken, late, **counts)
+
+
+def trade_page(connection: Connection, today: str, errors: dict[str, str] | None = None) -> TradePage:
+    """Compute the page of all suppliers."""
+    every, rates = supply_orders.orders(connection), terms_of_trade.rates(connection)
+    offers = offers_in_force(connection)
+    views = tuple(
+        SupplierView(
+            one,
+            record_of([order for order in every if order.supplier_id == one.id], today),
+            tuple(offer for offer in offers if offer.supplier_id == one.id),
+            rates.knows(one.terms.currency, today),
+        )
+        for one in suppliers(connection)
+    )
+    rows = tuple(
+        RateRow(currency, day, f"{rate}")
+        for currency, days in rates.by_currency.items()
+        for day, rate in sorted(days.items(), reverse=True)
+    )
+    terms = terms_of_trade.trade_terms(connection)
+    return TradePage(views, rows, terms, tuple(terms_of_trade.sundries(connection)), today, errors or {})
+
+
+def one_supplier(connection: Connection, number: int, today: str) -> SupplierView:
+    """One supplier with how its orders went and what it offers."""
+    found = supplier(connection, number)
+    orders = [order for order in supply_orders.orders(connection) if order.supplier_id == number]
+    offers = tuple(offer for offer in offers_in_force(connection) if offer.supplier_id == number)
+    knows = terms_of_trade.rates(connection).knows(found.terms.currency, today)
+    return SupplierView(found, record_of(orders, today), offers, knows)

@@ -1,0 +1,194 @@
+"""The page of orders: what is lacking, the cheapest plan for it, what is on its way.
+
+Of one watch or of all.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from marquetry.core.fit.rules import Rules
+from marquetry.core.trade.basket import PlannedOrder
+from marquetry.core.trade.supply import SupplyOrder, SupplyState
+from marquetry.core.values.money import Money
+from marquetry.drawing.scene import Scene
+from marquetry.drawing.trade.lanes import Lane, lanes
+from marquetry.store import supply_orders, watches
+from marquetry.store.database import Connection
+from marquetry.store.house import rule_values
+from marquetry.store.watches import StoredWatch
+from marquetry.web.order.needed import Market, Needed, demand_of, market, needed_for
+from marquetry.web.order.plans import Plans, PlanWithAsides
+from marquetry.web.watch.way import WayThrough
+
+
+@dataclass(frozen=True, slots=True)
+class PlannedLine:
+    """A line of the plan in words."""
+
+    key: str
+    name: str
+    pieces: int
+    packs: str
+    price: str
+    sum: Money
+    spare: int
+
+
+@dataclass(frozen=True, slots=True)
+class PlannedSlip:
+    """An order of the plan in words."""
+
+    supplier: str
+    lines: tuple[PlannedLine, ...]
+    goods: Money
+    postage: Money
+    duty: Money
+    total: Money
+    total_home: Money
+    arrives: str
+    at_worst: str
+    is_free: bool
+
+
+@dataclass(frozen=True, slots=True)
+class OrderRow:
+    """An order as the list shows it."""
+
+    order: SupplyOrder
+    total: Money
+    total_home: Money | None
+    is_late: bool
+    watches: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class OrderPage:
+    """All that the templates show; without a watch it is about all of them."""
+
+    watch: StoredWatch | None
+    way: WayThrough | None
+    needed: tuple[Needed, ...]
+    told: PlanWithAsides
+    slips: tuple[PlannedSlip, ...]
+    missing: tuple[tuple[Needed, str], ...]
+    picture: Scene | None
+    rows: tuple[OrderRow, ...]
+    on: Market
+    today: str
+    fault: str = ""
+
+    @property
+    def lacking(self) -> tuple[Needed, ...]:
+        """What is still to be bought and can be named to a supplier."""
+        return tuple(one for one in self.needed if one.open and one.lack.what != "unknown")
+
+    @property
+    def unknown(self) -> tuple[Needed, ...]:
+        """What is lacking and is not in the catalogue."""
+        return tuple(one for one in self.needed if one.open and one.lack.what == "unknown")
+
+    @property
+    def covered(self) -> tuple[Needed, ...]:
+        """What the shelf or an order on its way covers."""
+        return tuple(one for one in self.needed if not one.open and (one.there or one.on_way))
+
+    @property
+    def total(self) -> Money:
+        """The plan's total in home's currency."""
+        return Money(self.told.plan.total, self.on.home)
+
+    def sum(self, minor: int) -> Money:
+        """A sum in home's currency."""
+        return Money(minor, self.on.home)
+
+
+def order_page(  # noqa: PLR0913, PLR0917  # what a page is asked for
+    connection: Connection,
+    plans: Plans,
+    today: str,
+    watch: StoredWatch | None = None,
+    way: WayThrough | None = None,
+    fault: str = "",
+) -> OrderPage:
+    """Compute the page; the plan is worked out once for a demand."""
+    chosen = [watch] if watch else watches.all_watches(connection)
+    house = rule_values(connection)
+    rules: dict[int, Rules] = {one.id: connection.model.rules_of(one.build, house) for one in chosen}
+    needed, on = needed_for(connection, chosen, rules, today), market(connection, today)
+    told = plans.of(demand_of(needed, on, today))
+    names = {one.lack.key: one.lack.name for one in needed}
+    slips = tuple(_slip(order, on.home, names, told.plan.spare) for order in told.plan.orders)
+    rows = order_rows(connection, today, watch.id if watch else None)
+    missing = tuple((one, _card(one)) for one in needed if one.open and one.lack.key in told.plan.missing)
+    picture = _picture(slips, rows, needed, today)
+    return OrderPage(watch, way, needed, told, slips, missing, picture, rows, on, today, fault or told.fault)
+
+
+def _card(one: Needed) -> str:
+    """The kind for whose shopping card the Finder is asked; nothing for what is no part."""
+    return one.lack.slot.partition(".")[0] if one.lack.what == "part" else ""
+
+
+def _slip(order: PlannedOrder, home: str, names: dict[str, str], spare: dict[str, int]) -> PlannedSlip:
+    currency = order.supplier.currency
+    sums = (order.goods, order.postage, order.duty, order.goods + order.postage + order.duty)
+    goods, postage, duty, total = (Money(minor, currency) for minor in sums)
+    lines = tuple(
+        PlannedLine(
+            line.offer.part,
+            names.get(line.offer.part, line.offer.part),
+            line.pieces,
+            f"{line.packs} × {line.offer.pack}" if line.offer.pack > 1 else "",
+            f"{line.offer.price_at(line.pieces)}",
+            Money(line.total, currency),
+            spare.get(line.offer.part, 0),
+        )
+        for line in order.lines
+    )
+    free = order.postage == 0 and order.supplier.postage > 0
+    return PlannedSlip(
+        order.supplier.name, lines, goods, postage, duty, total, Money(order.total_home, home), order.arrives,
+        order.at_worst, free,
+    )  # fmt: skip
+
+
+def order_rows(connection: Connection, today: str, watch_id: int | None) -> tuple[OrderRow, ...]:
+    """Orders, those that are awaited first; of one watch or of all."""
+    names = {watch.id: watch.build.name for watch in watches.all_watches(connection)}
+    rows = []
+    for order in supply_orders.orders(connection):
+        ids = {line.watch_id for line in order.lines}
+        if watch_id is None or watch_id in ids:
+            found = supply_orders.landed_of(connection, order)
+            minor = sum(order.bill.goods()) + order.bill.postage + order.bill.charges - order.bill.discount
+            total = found.total if found else Money(minor, order.bill.currency)
+            rows.append(
+                OrderRow(
+                    order,
+                    total,
+                    found.total_home if found else None,
+                    order.is_late(today),
+                    tuple(sorted(names[number] for number in ids if number in names)),
+                )
+            )
+    return tuple(sorted(rows, key=lambda row: not row.order.state.is_awaited))
+
+
+def _picture(
+    slips: Sequence[PlannedSlip], rows: Sequence[OrderRow], needed: Sequence[Needed], today: str
+) -> Scene | None:
+    """What is planned and what is on its way, over the days, with the deadlines of what is lacking."""
+    planned = [
+        Lane(slip.supplier, today, slip.arrives, slip.at_worst, str(slip.total_home)) for slip in slips
+    ]
+    coming = [
+        Lane(
+            f"{row.order.bill.supplier}, sent", row.order.bill.day, row.order.due, row.order.at_worst,
+            "late" if row.is_late else row.order.state.value, row.is_late,
+        )
+        for row in rows
+        if row.order.state in {SupplyState.SENT, SupplyState.PART_ARRIVED}
+    ]  # fmt: skip
+    days = {one.by: one.watch.build.name for one in needed if one.by and one.open}
+    every = [*planned, *coming]
+    return lanes(every, today, sorted(days.items())) if every else None
