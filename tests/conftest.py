@@ -1,5 +1,6 @@
 """A demo workshop in a temporary folder, and the application on it without a socket."""
 
+import shutil
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -11,11 +12,17 @@ from marquetry.web.site.app import create_app
 from tests.strategies import MODEL
 
 
-@pytest.fixture
-def database(tmp_path: Path) -> Path:
-    file = tmp_path / "demo.sqlite3"
+@pytest.fixture(scope="session")
+def demo_file(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The demo as it is at first, made once: whoever changes it takes a copy."""
+    file = tmp_path_factory.mktemp("as-at-first") / "demo.sqlite3"
     make_demo(file, MODEL)
     return file
+
+
+@pytest.fixture
+def database(tmp_path: Path, demo_file: Path) -> Path:
+    return Path(shutil.copy(demo_file, tmp_path / "demo.sqlite3"))
 
 
 @pytest.fixture

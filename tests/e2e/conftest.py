@@ -1,5 +1,6 @@
 """A real server on a free port with a demo workshop of its own, and headless Chromium."""
 
+import shutil
 import socket
 import subprocess
 import sys
@@ -77,10 +78,20 @@ def driver(tmp_path_factory: pytest.TempPathFactory) -> Iterator[webdriver.Chrom
 
 
 @pytest.fixture
-def address(tmp_path: Path, driver: webdriver.Chrome) -> Iterator[str]:
-    process, at = serve(tmp_path / "demo.sqlite3")
+def address(tmp_path: Path, driver: webdriver.Chrome, demo_file: Path) -> Iterator[str]:
+    process, at = serve(Path(shutil.copy(demo_file, tmp_path / "demo.sqlite3")))
     yield at
     driver.get("about:blank")  # a page that listens to its program would tell the log that it went away
+    process.terminate()
+    process.wait(10)
+
+
+@pytest.fixture(scope="session")
+def looked_at(tmp_path_factory: pytest.TempPathFactory, driver: webdriver.Chrome) -> Iterator[str]:
+    """One demo workshop for all tests that only look."""
+    process, at = serve(tmp_path_factory.mktemp("looked-at") / "demo.sqlite3")
+    yield at
+    driver.get("about:blank")
     process.terminate()
     process.wait(10)
 

@@ -49,6 +49,17 @@ PAGES: dict[str, tuple[str, ...]] = {
         f"{CARD}crown.thread&outside=0.89&over=1.8&pitches=8",
     ),
     "patterns": ("/patterns",),
+    "orders": ("/orders",),
+    "order": ("/watches/2/order",),
+    "supply_order": ("/orders/2",),
+    "suppliers": ("/suppliers",),
+    "money": ("/watches/1/money",),
+    "quote": ("/watches/1/quote?hours=3.5&setting_up=6&margin=12+%25",),
+    "told_quote": ("/watches/1/quotes/1",),
+    "series": ("/watches/1/series",),
+    "drafting": ("/watches/2/drafting?fee=60&prints=3&each=4.50",),
+    "stock": ("/stock",),
+    "labels": ("/stock/labels?place=Drawer+D1",),
 }  # fmt: skip
 NO_PAGES = {
     "raw_sheet", "caliper_stream", "shelf_csv", "workshop_zip", "try_part", "part_fold", "plate_svg",
@@ -56,5 +67,5 @@ NO_PAGES = {
     "keys", "made_mesh", "version_file", "version_zip",
 }  # fmt: skip
 """Files, fragments, a stream, and addresses that lead on to a page."""
-PASSING = {"import", "work"}
+PASSING = {"import", "work", "taking"}
 """Pages of a file on its way in: the shelf's own browser test sees them."""

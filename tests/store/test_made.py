@@ -59,6 +59,17 @@ def test_an_archive_from_before_anything_was_made_still_comes_in(tmp_path: Path)
         ("made_reading", "path", "holder.nose", "what this program can read"),
         ("batch_step", "count", 0, "agrees with the others"),
         ("finish_trial", "at", "once", "a day as"),
+        ("supplier", "duty_percent", "much", "what this program can read"),
+        ("offer", "price", "-3", "what this program can read"),
+        ("offer", "breaks", '[["ten", "2"]]', "what this program can read"),
+        ("rate", "rate", "0", "what this program can read"),
+        ("trade_setting", "value", '{"x": -1}', "agrees with|can read|there"),
+        ("supply_order", "due", "soon", "what this program can read"),
+        ("supply_line", "price", "NaN", "what this program can read"),
+        ("supply_step", "what", "eaten", "agrees with the others"),
+        ("booking", "currency", "XYZ", "what this program can read"),
+        ("quote", "told", '{"lines": [1]}', "what this program can read"),
+        ("series_number", "day", "2026-02-30", "what this program can read"),
     ],
 )
 def test_an_archive_with_what_cannot_be_is_refused(

@@ -9,6 +9,7 @@ from lxml import html
 from starlette.testclient import TestClient
 
 from marquetry.web.finder import routes as finder
+from marquetry.web.order import routes as order
 from marquetry.web.site.app import ROUTES
 from tests.e2e.pages import FOUND, NO_PAGES, PAGES, PASSING
 from tests.strategies import case, case_build
@@ -316,7 +317,7 @@ def test_with_most_dimensions_missing_the_page_shows_what_it_can(client: TestCli
 
 def test_every_page_is_looked_at_for_accessibility() -> None:
     """A new route is a page and has an address in tests/e2e/pages.py, or is said there to be none."""
-    routers = [*(room.router for room in ROUTES), finder.watch_router]
+    routers = [*(room.router for room in ROUTES), finder.watch_router, order.watch_router]
     routes = [route for router in routers for route in router.routes if isinstance(route, APIRoute)]
     names = {route.name for route in routes if "GET" in (route.methods or ())}
     assert names == {*PAGES, *NO_PAGES, *PASSING}

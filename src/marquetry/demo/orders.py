@@ -63,12 +63,16 @@ def watch_terms() -> dict[str, Terms]:
     }
 
 
-def trade(connection: Connection, numbers: Mapping[str, int]) -> None:
-    """All of it; `numbers` are the watches by their names among the demo's sheets."""
-    today = datetime.now(UTC).date().isoformat()
+def enter_rates(connection: Connection) -> None:
+    """The workshop's rates of exchange, before anything is priced."""
     for currency, days in RATES.items():
         for day, rate in days:
             terms_of_trade.set_rate(connection, currency, day, Decimal(rate))
+
+
+def trade(connection: Connection, numbers: Mapping[str, int]) -> None:
+    """All of it; `numbers` are the watches by their names among the demo's sheets."""
+    today = datetime.now(UTC).date().isoformat()
     terms_of_trade.set_terms(connection, {"maker": "Kittiwake Bench"})
     _sell(connection, today)
     _order(connection, numbers, today)
@@ -229,12 +233,14 @@ def _series(connection: Connection, watch: int, today: str) -> None:
         GivenNumber(1, "The lamp-room volunteer", "strap for a narrow wrist", later(today, -50)),
     )
     quotes.give_number(connection, watch, GivenNumber(2, "The boathouse volunteer", "", later(today, -50)))
-    terms, ledger = terms_of_trade.trade_terms(connection), bookings.ledger_of(connection, watch, today)
-    lines = [
-        QuoteLine(label.lower(), money.minor) for kind, label, money in ledger.kinds() if kind != "hours"
-    ]
+    terms = terms_of_trade.trade_terms(connection)
+    lines = (
+        QuoteLine("parts", 34900),
+        QuoteLine("made parts and material", 940),
+        QuoteLine("consumables", 240),
+    )
     asked = QuoteTerms(3, 210, 360, Decimal(12), step=5, deposit_percent=Decimal(30))
-    found = quoted(tuple(lines), asked, terms.pay("bench"))
+    found = quoted(lines, asked, terms.pay("bench"))
     told = as_told(
         found,
         "Skerry Light",

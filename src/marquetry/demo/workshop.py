@@ -9,7 +9,7 @@ from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.build import Build
 from marquetry.demo.briefs import talk_over
 from marquetry.demo.making import make_parts
-from marquetry.demo.orders import trade, watch_terms
+from marquetry.demo.orders import enter_rates, trade, watch_terms
 from marquetry.demo.shelf import stock_shelf, take_donors_apart, with_pieces
 from marquetry.formats import build_sheet
 from marquetry.store.archive import is_empty
@@ -52,6 +52,7 @@ def _furnish(connection: Connection) -> None:
     """The watches with their pieces, the shelf, the donors; all of it or, after a kill, none of it."""
     sheets = demo_sheets(connection.model.anatomy)
     with transaction(connection):
+        enter_rates(connection)
         stock_shelf(connection, sheets)
         terms = watch_terms()
         numbers = {

@@ -19,11 +19,11 @@ from marquetry.store.database import Connection
 
 FORMAT = "marquetry-workshop/1"
 TABLES = (
-    "supplier", "watch", "revision", "variant", "house_rule", "instrument",
-    "donor", "part", "part_past", "piece", "in_watch", "move", "reading", "photo", "family",
-    "wish", "sign_off", "made_version", "made_reading", "batch", "batch_step", "finish_trial",
-    "sundry", "offer", "rate", "trade_setting", "supply_order", "supply_line", "supply_step", "booking",
-    "quote", "series", "series_number", "stock_taking", "stock_counted",
+    "supplier", "watch", "revision", "variant", "house_rule", "instrument", "donor", "part", "part_past",
+    "sundry", "supply_order", "supply_line", "supply_step", "piece", "in_watch", "move", "reading", "photo",
+    "family", "wish", "sign_off", "made_version", "made_reading", "batch", "batch_step", "finish_trial",
+    "offer", "rate", "trade_setting", "booking", "quote", "series", "series_number", "stock_taking",
+    "stock_counted",
 )  # fmt: skip
 """In the order in which they may be filled."""
 ADDED: Mapping[str, Mapping[str, Json]] = {

@@ -16,6 +16,7 @@ from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.errors import MarquetryError, SheetError
 from marquetry.store.archive import Contents
 from marquetry.store.database import Connection
+from marquetry.store.trade_faults import TRADE_FAULTS
 
 
 def refuse_unreadable(model: Model, table: str, place: str, row: dict[str, Json]) -> None:
@@ -69,6 +70,7 @@ OWN_FAULTS: Mapping[str, Callable[[Model, dict[str, Json]], None]] = {
     "wish": _refuse_wish,
     "made_version": _refuse_made,
     "made_reading": _refuse_made_reading,
+    **TRADE_FAULTS,
 }
 """Tables whose rows have rules of their own."""
 
@@ -95,6 +97,18 @@ WRONG: Mapping[str, str] = {
     """,
     "a piece in a watch that is on the shelf's books": """
         SELECT 'in_watch' FROM in_watch JOIN piece ON piece.id = piece_id WHERE state <> 'shelf' LIMIT 1
+    """,
+    "pieces of a line that it has": """
+        SELECT 'piece' FROM piece JOIN supply_line ON supply_line.id = line_id
+         WHERE line_place IS NULL OR line_place >= supply_line.pieces
+            OR supply_line.part_id IS NOT piece.part_id LIMIT 1
+    """,
+    "steps and bookings that undo one of their own": """
+        SELECT 'supply_step' FROM supply_step AS s JOIN supply_step AS u ON u.id = s.undoes
+         WHERE u.order_id <> s.order_id OR u.undoes IS NOT NULL OR u.id >= s.id
+        UNION ALL
+        SELECT 'booking' FROM booking AS b JOIN booking AS u ON u.id = b.undoes
+         WHERE u.watch_id <> b.watch_id OR u.undoes IS NOT NULL OR u.minor <> -b.minor LIMIT 1
     """,
     "an owner for every reading": """
         SELECT 'reading' FROM reading

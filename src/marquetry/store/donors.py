@@ -9,7 +9,7 @@ from marquetry.core.sheet.part import Part, parts_of
 from marquetry.core.trade.shares import shared
 from marquetry.core.values.errors import MarquetryError, NotFoundError
 from marquetry.core.values.money import Money
-from marquetry.store import shelf
+from marquetry.store import shelf, terms_of_trade
 from marquetry.store.database import Connection, transaction
 from marquetry.store.pieces import Stock, add_piece, change_stock, pieces_of_donor
 from marquetry.store.sheets import Unreadable, read_sheet, sheet_text
@@ -102,7 +102,7 @@ def share_out(connection: Connection, number: int, weights: Mapping[int, int] | 
                 WHERE donor_id = :id ORDER BY piece.id""",
             {"id": number},
         ).fetchall()
-        known = weights or _by_catalogue(rows)
+        known = weights or _by_catalogue(connection, rows)
         shares = shared(found.paid.minor, [known.get(row["id"], 0) for row in rows]) if found.paid else []
         for row, share in zip(rows, shares, strict=False):
             connection.execute(
@@ -112,14 +112,28 @@ def share_out(connection: Connection, number: int, weights: Mapping[int, int] | 
             )  # fmt: skip
 
 
-def _by_catalogue(rows: Sequence[sqlite3.Row]) -> dict[int, int]:
-    """Weights by the catalogue's prices; those without one as the mean."""
-    priced = [row for row in rows if row["price_minor"]]
-    currencies = {row["currency"] for row in priced}
-    if len(currencies) != 1:
+def weights_of(connection: Connection, number: int) -> dict[int, int]:
+    """Weights that were given to a donor's pieces, by their numbers.
+
+    None where the catalogue's prices decide.
+    """
+    query = "SELECT id, weight FROM piece WHERE donor_id = ? AND weight IS NOT NULL"
+    return {row["id"]: int(row["weight"]) for row in connection.execute(query, (number,))}
+
+
+def _by_catalogue(connection: Connection, rows: Sequence[sqlite3.Row]) -> dict[int, int]:
+    """Weights by the catalogue's prices at home, those without one as the mean; alike without rates."""
+    rates = terms_of_trade.rates(connection)
+    prices = {row["id"]: Money(row["price_minor"], row["currency"]) for row in rows if row["price_minor"]}
+    if not prices or not all(rates.knows(price.currency, EVER) for price in prices.values()):
         return {row["id"]: 1 for row in rows}
-    mean = sum(row["price_minor"] for row in priced) // len(priced)
-    return {row["id"]: row["price_minor"] or max(mean, 1) for row in rows}
+    at_home = {number: rates.converted(price, EVER).minor for number, price in prices.items()}
+    mean = max(sum(at_home.values()) // len(at_home), 1)
+    return {row["id"]: at_home.get(row["id"], mean) for row in rows}
+
+
+EVER = "9999-12-31"
+"""A day after every other: the newest rate there is."""
 
 
 def balance_of(connection: Connection, number: int) -> tuple[Money | None, tuple[Money, ...]]:

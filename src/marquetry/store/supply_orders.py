@@ -15,7 +15,7 @@ from marquetry.core.values.money import Money
 from marquetry.store import bookings, pieces, terms_of_trade
 from marquetry.store.database import Connection, transaction
 from marquetry.store.pieces import Stock
-from marquetry.store.suppliers import Supplier, supplier
+from marquetry.store.suppliers import Supplier, key_of, supplier
 
 
 @dataclass(frozen=True, slots=True)
@@ -371,14 +371,18 @@ def _add_step(connection: Connection, number: int, step: SupplyStep) -> int:
     return int(cursor.lastrowid or 0)
 
 
+def awaited_orders(connection: Connection) -> list[SupplyOrder]:
+    """The orders of which something is still to come."""
+    return [each for each in orders(connection) if each.state.is_awaited]
+
+
 def awaited(connection: Connection) -> Mapping[str, int]:
     """Pieces that are on their way to nobody in particular or to any watch, by the key of what they are."""
     found: dict[str, int] = {}
-    for each in orders(connection):
-        if each.state.is_awaited:
-            for line in each.lines:
-                key = f"part:{line.part_id}" if line.part_id is not None else f"sundry:{line.sundry_id}"
-                found[key] = found.get(key, 0) + each.open_pieces(line)
+    for each in awaited_orders(connection):
+        for line in each.lines:
+            key = key_of(line.part_id, line.sundry_id)
+            found[key] = found.get(key, 0) + each.open_pieces(line)
     return found
 
 

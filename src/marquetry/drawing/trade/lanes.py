@@ -28,6 +28,8 @@ class Lane:
     at_worst: str
     told: str
     is_late: bool = False
+    is_coming: bool = False
+    """On its way already, so that today's line may cross it: its words stand behind it."""
 
 
 def lanes(orders: Sequence[Lane], today: str, deadlines: Sequence[tuple[str, str]]) -> Scene:
@@ -59,7 +61,7 @@ def _lane(lane: Lane, tone: str, y: float, x: "object") -> Iterator[Mark]:
         yield Box((right, y + 1.6), worst - right, LANE - 3.2, "lane-risk")
     yield Box((left, y + 1.6), max(right - left, 0.8), LANE - 3.2, f"body tone-{tone}")
     yield Line(((right, y + 0.6), (right, y + LANE - 0.6)), "lane-late" if lane.is_late else "lane-end")
-    inside = right - left > len(lane.told) * 2.2
+    inside = right - left > len(lane.told) * 2.2 and not lane.is_coming
     at, anchor = (right - 1.5, "end") if inside else (max(right, worst) + 1.5, "start")
     if at > RIGHT - len(lane.told) * 2.0 and not inside:
         at, anchor = left - 1.5, "end"

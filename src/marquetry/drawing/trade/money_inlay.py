@@ -5,8 +5,10 @@ from dataclasses import dataclass
 
 from marquetry.drawing.scene import Box, Label, Line, Mark, Scene
 
-WIDTH, HEIGHT = 236.0, 46.0
-LEFT, RIGHT, BASE, THICK = 4.0, 232.0, 14.0, 18.0
+WIDTH, HEIGHT = 236.0, 52.0
+LEFT, RIGHT, BASE, THICK = 4.0, 232.0, 20.0, 18.0
+ROWS = (14.0, 8.5, 3.0)
+"""Heights at which names stand under the plank, mm."""
 WORDS = 3.6
 TONES = {
     "piece": "brass", "made": "print", "material": "glass", "consumable": "dial", "spoilt": "spacer",
@@ -33,7 +35,7 @@ def money_inlay(strips: Sequence[Strip], budget: int | None, budget_told: str) -
     total = sum(strip.minor for strip in held)
     whole = max(total, budget or 0, 1) * 1.02
     marks: list[Mark] = [Line(((LEFT, BASE - 1.5), (RIGHT, BASE - 1.5)), "frame")]
-    at, under = LEFT, LEFT
+    at, ends = LEFT, dict.fromkeys(ROWS, LEFT)
     for strip in held:
         width = max(strip.minor / whole * (RIGHT - LEFT), LEAST)
         looks = (
@@ -42,7 +44,7 @@ def money_inlay(strips: Sequence[Strip], budget: int | None, budget_told: str) -
             else f"body body-{_hatch(strip.kind)} tone-{TONES[strip.kind]}"
         )
         marks.append(Box((at, BASE), width, THICK, looks))
-        under = _named(marks, strip, (at, width), under)
+        _named(marks, strip, (at, width), ends)
         at += width
     if budget:
         x = LEFT + budget / whole * (RIGHT - LEFT)
@@ -57,17 +59,18 @@ def _hatch(kind: str) -> str:
     return {"piece": "brass", "made": "print", "spoilt": "spacer", "hours": "rotor"}.get(kind, "steel")
 
 
-def _named(marks: list[Mark], strip: Strip, place: tuple[float, float], under: float) -> float:
-    """Name a strip on itself where it is wide enough, under the plank otherwise; where the next may begin."""
+def _named(marks: list[Mark], strip: Strip, place: tuple[float, float], ends: dict[float, float]) -> None:
+    """Name a strip on itself where it is wide enough, else under the plank in the first row with room."""
     at, width = place
     if width > max(len(strip.words), len(strip.told)) * LETTER + 3:
         marks.append(Label((at + 2, BASE + THICK - 6.0), strip.words, "halo", WORDS))
         marks.append(Label((at + 2, BASE + 3.4), strip.told, "figure halo", WORDS))
-        return under
+        return
     words = f"{strip.words} {strip.told}"
-    start = max(under, min(at, RIGHT - len(words) * LETTER))
-    row = 8.0 if start + len(words) * LETTER <= RIGHT else 3.0
-    start = start if row == 8.0 else max(LEFT, min(at, RIGHT - len(words) * LETTER))  # noqa: PLR2004  # the upper row
-    marks.append(Line(((at + width / 2, BASE), (at + width / 2, row + 3.2)), "overall-line"))
-    marks.append(Label((start, row), words, "", WORDS))
-    return start + len(words) * LETTER + 3 if row == 8.0 else under  # noqa: PLR2004  # the upper row
+    long = len(words) * LETTER
+    wanted = min(at, RIGHT - long)
+    row = next((row for row, end in ends.items() if end <= wanted), ROWS[-1])
+    start = max(ends[row], wanted)
+    marks.append(Line(((at + width / 2, BASE), (at + width / 2, row + 3.4)), "overall-line"))
+    marks.append(Label((start, row), words, "halo", WORDS))
+    ends[row] = start + long + 4

@@ -1,4 +1,4 @@
--- Sums were whole hundredths of any currency; from here on they are whole minor units of their own (ISO 4217).
+-- Sums were whole hundredths of any currency, from here on they are whole minor units of their own (ISO 4217).
 UPDATE part SET price_minor = (2 * price_minor + 100) / 200 WHERE price_minor IS NOT NULL AND currency IN ('BIF','CLP','DJF','GNF','ISK','JPY','KMF','KRW','PYG','RWF','UGX','VND','VUV','XAF','XOF','XPF');
 UPDATE part SET price_minor = 10 * price_minor WHERE price_minor IS NOT NULL AND currency IN ('BHD','IQD','JOD','KWD','LYD','OMR','TND');
 UPDATE part_past SET price_minor = (2 * price_minor + 100) / 200 WHERE price_minor IS NOT NULL AND currency IN ('BIF','CLP','DJF','GNF','ISK','JPY','KMF','KRW','PYG','RWF','UGX','VND','VUV','XAF','XOF','XPF');

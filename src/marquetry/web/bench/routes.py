@@ -11,12 +11,13 @@ from marquetry.core.sheet.part import unlinked
 from marquetry.core.values.errors import DimensionError, SheetError
 from marquetry.core.values.verdict import Verdict
 from marquetry.formats import build_sheet
-from marquetry.store import watches
+from marquetry.store import supply_orders, watches
 from marquetry.store.house import rule_values
 from marquetry.store.watches import StoredWatch
 from marquetry.web.bench.beginning import begin_page
 from marquetry.web.site.deps import Connection
 from marquetry.web.site.pages import render
+from marquetry.web.site.today import today
 from marquetry.web.watch.reports import Reports
 from marquetry.web.watch.view import waits_for
 
@@ -58,6 +59,7 @@ def _page(
     entries = [_entry(connection.model, request.app.state.reports, watch, house) for watch in readable]
     context["faults"] = [found for found in held if not isinstance(found, StoredWatch)]
     usual: dict[str, object] = {"removed": None, "sheet_fault": "", "fault": ""}
+    context["late"] = [order for order in supply_orders.awaited_orders(connection) if order.is_late(today())]
     if not entries:
         usual["page"] = begin_page(connection, request.app.state.reports)
     return render(request, "bench/templates/bench.html", {**usual, "entries": entries, **context}, status)

@@ -102,7 +102,7 @@ class OfferForm(OrderRoomForm):
     """What a supplier asks for a part or a sundry, by its key; `breaks` as `10: 0.55; 20: 0.45`."""
 
     supplier: Whole
-    price: ShortWords
+    price: ShortWords = ""
     pack: Annotated[int, Field(ge=1, le=100_000)] = 1
     breaks: Annotated[str, Field(max_length=200)] = ""
     stock: Annotated[str, Field(max_length=7)] = ""
@@ -219,7 +219,8 @@ class BookForm(OrderRoomForm):
 class QuoteLook(OrderRoomForm):
     """What a quote is reckoned with; the address's query, so that a reckoning can be shared."""
 
-    count: Annotated[int, Field(ge=1, le=1000)] = 1
+    count: Annotated[int, Field(ge=0, le=1000)] = 0
+    """Nothing, as long as it was not said: then as many as the series has."""
     hours: Annotated[str, Field(max_length=12)] = ""
     setting_up: Annotated[str, Field(max_length=12)] = ""
     margin: ShortWords = ""

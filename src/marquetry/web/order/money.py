@@ -159,7 +159,7 @@ def drafting(visit: Visiting, look: Annotated[DraftingLook, Query()]) -> Respons
     except DimensionError as refused:
         error = str(refused)
     context = {
-        "watch": visit.stored, "way": visit.way("order"), "look": look, "total": total, "error": error,
+        "watch": visit.stored, "way": visit.way("order"), "look": look, "total": total, "refused": error,
         "terms": terms, "today": today(),
     }  # fmt: skip
     return render(visit.request, "order/templates/drafting.html", context, 422 if error else 200)

@@ -9,6 +9,7 @@ from marquetry.core.trade.offer import Offer
 from marquetry.core.trade.quote import STEPS, Quote, QuoteLine, QuoteTerms, quoted
 from marquetry.core.trade.rates import Rates
 from marquetry.core.trade.series import PartForSeries, SeriesReach, both_reach, series_reach
+from marquetry.core.trade.shares import shared
 from marquetry.core.values.errors import DimensionError, RateError
 from marquetry.core.values.money import USUAL_CURRENCY, Money, parse_money
 from marquetry.drawing.scene import Scene
@@ -19,7 +20,7 @@ from marquetry.store.quotes import Series, ToldQuote
 from marquetry.store.terms_of_trade import HOUR_KINDS, TradeTerms
 from marquetry.store.watches import StoredWatch
 from marquetry.web.order.forms import QuoteLook
-from marquetry.web.order.needed import Market, Needed, free_pieces, market, needed_for
+from marquetry.web.order.needed import MADE_HERE, Market, Needed, free_pieces, market, needed_for
 from marquetry.web.watch.visit import Visit
 from marquetry.web.watch.way import WayThrough
 
@@ -81,13 +82,13 @@ def open_costs(needed: Sequence[Needed], on: Market, rates: Rates, today: str) -
     """
     found = []
     for one in needed:
-        if one.open and not one.lack.is_spare and one.lack.what == "part":
+        if one.open and one.lack.what == "part":
             costs = [_each(offer, rates, today) for offer in on.offers if offer.part == one.lack.key]
             known = sorted(cost for cost in costs if cost is not None)
-            best, dearest = (known[0], known[-1]) if known else (None, None)
-            found.append(OpenCost(one.lack.name, 1, best, dearest))
+            best, dearest = (known[0] * one.open, known[-1] * one.open) if known else (None, None)
+            found.append(OpenCost(one.lack.name, one.open, best, dearest))
         elif one.open and one.lack.what == "unknown":
-            found.append(OpenCost(one.lack.name, 1, None, None))
+            found.append(OpenCost(one.lack.name, one.open, None, None))
     return found
 
 
@@ -100,23 +101,26 @@ def _each(offer: Offer, rates: Rates, today: str) -> int | None:
 
 @dataclass(frozen=True, slots=True)
 class Finishing:
-    """The ledger of a watch and what is still open of one of it."""
+    """The ledger of a watch, or of the series that it is, and what is still open of it."""
 
     ledger: Ledger
     open: tuple[OpenCost, ...]
     best: int
     dearest: int
     unpriced: tuple[str, ...]
+    count: int
 
 
 def finishing(visit: Visit, today: str) -> Finishing:
-    """What one watch cost and what it still needs, in home's minor units."""
+    """What a watch cost and what it still needs, in home's minor units; of a series all of them."""
     connection, watch = visit.connection, visit.stored
     ledger = bookings.ledger_of(connection, watch.id, today)
     needed = needed_for(connection, [watch], {watch.id: visit.rules(watch.build)}, today)
     costs = open_costs(needed, market(connection, today), terms_of_trade.rates(connection), today)
     best, dearest, unpriced = to_finish(costs)
-    return Finishing(ledger, tuple(costs), best, dearest, (*ledger.unpriced, *unpriced))
+    count = quotes.series_of(connection, watch.id).count
+    names = tuple(dict.fromkeys((*ledger.unpriced, *unpriced)))
+    return Finishing(ledger, tuple(costs), best, dearest, names, count)
 
 
 def budget_of(visit: Visit) -> Money | None:
@@ -135,9 +139,6 @@ def money_page(visit: Visit, today: str, errors: dict[str, str] | None = None) -
     open_sum = Money(found.best, ledger.home)
     strips = [Strip(kind, label, money.minor, str(money)) for kind, label, money in ledger.kinds()]
     strips.append(Strip("open", "still open", open_sum.minor, str(open_sum)))
-    count = quotes.series_of(connection, visit.stored.id).count
-    if budget and count > 1:
-        budget = Money(budget.minor // count, budget.currency)
     mark = budget.minor if budget and budget.currency == ledger.home else None
     return MoneyPage(
         visit.stored,
@@ -147,7 +148,7 @@ def money_page(visit: Visit, today: str, errors: dict[str, str] | None = None) -
         Money(found.dearest, ledger.home),
         found.unpriced,
         budget,
-        count,
+        found.count,
         money_inlay(strips, mark, str(budget or "")),
         _donors(visit),
         tuple(pieces.kept_for(connection, visit.stored.id)),
@@ -196,6 +197,7 @@ class QuotePage:
 def quote_page(visit: Visit, look: QuoteLook, today: str, error: str = "") -> QuotePage:
     """Compute the page; a figure that cannot be is told and nothing is reckoned."""
     terms, found = terms_of_trade.trade_terms(visit.connection), finishing(visit, today)
+    look = look if look.count else look.model_copy(update={"count": found.count})
     quote = None
     try:
         quote = reckoned_quote(found, look.terms(terms.home), terms)
@@ -216,14 +218,20 @@ def quote_page(visit: Visit, look: QuoteLook, today: str, error: str = "") -> Qu
 
 
 def reckoned_quote(found: Finishing, asked: QuoteTerms, terms: TradeTerms) -> Quote:
-    """The quote for so many: what one costs so far without its hours, what is open, hours as asked."""
-    lines = [
-        QuoteLine(label.lower(), money.minor)
-        for kind, label, money in found.ledger.kinds()
-        if kind != "hours" and money.minor
-    ]
-    lines += [QuoteLine("parts still to come", found.best)] if found.best else []
-    return quoted(tuple(lines), asked, terms.pay("bench"))
+    """The quote for so many: a share of what the series cost without its hours and still needs.
+
+    Hours as asked.
+    """
+    sums = [(label.lower(), money.minor) for kind, label, money in found.ledger.kinds() if kind != "hours"]
+    lines = tuple(
+        QuoteLine(words, shared(minor, [1] * found.count)[0])
+        for words, minor in (*sums, ("parts still to come", found.best))
+        if minor
+    )
+    return quoted(lines, asked, terms.pay("bench"))
+
+
+LONGEST_BAR = 24
 
 
 @dataclass(frozen=True, slots=True)
@@ -238,6 +246,12 @@ class SeriesPage:
     beside: tuple[tuple[str, tuple[int, ...], tuple[str, ...]], ...]
     without: tuple[str, ...]
     errors: dict[str, str]
+
+    def bar(self, part: PartForSeries) -> list[str]:
+        """One mark for each piece that is there or offered, at most so many as stand in a line."""
+        there = min(part.there, LONGEST_BAR)
+        more = LONGEST_BAR - there
+        return ["there"] * there + ["more"] * (more if part.more is None else min(part.more, more))
 
     @property
     def free_numbers(self) -> tuple[int, ...]:
@@ -276,10 +290,12 @@ def parts_for(
     """The parts of a watch with what is there and what can be bought; names of those that cannot be told."""
     free, on = free_pieces(visit.connection), market(visit.connection, today)
     each: dict[int, tuple[str, int]] = {}
+    kinds: dict[int, str] = {}
     without = []
     for _, kind, document in parts_of(watch.build):
         number, name = document.get(PART_LINK), str(document.get("name") or kind.label)
         if isinstance(number, int):
+            kinds[number] = kind.key
             each[number] = (name, each.get(number, (name, 0))[1] + 1)
         else:
             without.append(name)
@@ -287,7 +303,7 @@ def parts_for(
     for number, (name, count) in each.items():
         key = f"part:{number}"
         offers = [offer for offer in on.offers if offer.part == key]
-        endless = any(offer.stock is None for offer in offers)
+        endless = any(offer.stock is None for offer in offers) or (not offers and kinds[number] in MADE_HERE)
         more = None if endless else sum((offer.most_packs or 0) * offer.pack for offer in offers)
         own = visit.connection.execute(
             """SELECT count(*) AS held FROM piece LEFT JOIN in_watch ON in_watch.piece_id = piece.id

@@ -50,6 +50,7 @@ def needed_for(
     }
     terms = terms_of_trade.trade_terms(connection)
     free, way = free_pieces(connection), dict(supply_orders.awaited(connection))
+    offered = {offer.part for offer in market(connection, today).offers}
     found = []
     for watch in watches:
         by = wanted_by(connection, watch.id, terms.bench_days, today)
@@ -59,8 +60,18 @@ def needed_for(
             *_sundries(connection, watch, rules[watch.id]),
             *_material(connection, watch),
         ]
-        found += [_after_stock(connection, lack, watch, by, (free, way)) for lack in lacks]
+        bought = [lack for lack in lacks if lack.key in offered or not is_made_here(lack.slot)]
+        found += [_after_stock(connection, lack, watch, by, (free, way)) for lack in bought]
     return tuple(found)
+
+
+MADE_HERE = frozenset(kind.part for kind in MADE) - {"dial"}
+"""What is made here where nobody offers it: a need of material, not of the part."""
+
+
+def is_made_here(slot: str) -> bool:
+    """Whether what goes there can be made here as often as it is wanted."""
+    return slot.partition(".")[0] in MADE_HERE
 
 
 def wanted_by(connection: Connection, watch_id: int, bench_days: int, today: str) -> str:

@@ -2,10 +2,13 @@
 
 from dataclasses import dataclass
 
+from marquetry.core.sheet.part import Part
 from marquetry.core.trade.landed import Landed, LandedLine
 from marquetry.core.trade.supply import SupplyLine, SupplyOrder, SupplyStep
 from marquetry.core.values.money import Money
-from marquetry.store import pieces, supply_orders, watches
+from marquetry.drawing.scene import Scene
+from marquetry.drawing.trade.lanes import Lane, lanes
+from marquetry.store import pieces, shelf, supply_orders, watches
 from marquetry.store.database import Connection
 from marquetry.store.pieces import Piece
 from marquetry.store.suppliers import Supplier, supplier
@@ -26,6 +29,7 @@ class LineView:
     lost: int
     pieces: tuple[Piece, ...]
     back: Money
+    part: Part | None
     error: str
 
     @property
@@ -49,6 +53,7 @@ class SupplyPage:
     lines: tuple[LineView, ...]
     steps: tuple[tuple[SupplyStep, str, bool], ...]
     is_late: bool
+    picture: Scene
     today: str
     errors: dict[str, str]
 
@@ -80,9 +85,25 @@ def supply_page(connection: Connection, number: int, today: str, told: tuple[str
         lines,
         steps,
         order.is_late(today),
+        _picture(order, today),
         today,
         {told[0]: told[1]},
     )
+
+
+def _picture(order: SupplyOrder, today: str) -> Scene:
+    """The order over the days, with when it was awaited and when it came."""
+    came = order.days_taken()
+    lane = Lane(
+        order.bill.supplier,
+        order.bill.day,
+        came or order.due,
+        came or order.at_worst,
+        f"arrived {came}" if came else "late" if order.is_late(today) else order.state.value,
+        order.is_late(today),
+        is_coming=True,
+    )
+    return lanes([lane], today, [(order.due, "awaited")] if came else [])
 
 
 def _line(  # noqa: PLR0913, PLR0917  # what a line is told of
@@ -109,5 +130,6 @@ def _line(  # noqa: PLR0913, PLR0917  # what a line is told of
         order.count(line, "lost"),
         held,
         Money(back, order.bill.currency),
+        None if line.part_id is None else shelf.part(connection, line.part_id).part,
         told[1] if told[0] == where else "",
     )

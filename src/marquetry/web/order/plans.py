@@ -16,7 +16,7 @@ SECONDS_ASIDE = 1.5
 
 
 @dataclass(frozen=True, slots=True)
-class Aside:
+class BesidePlan:
     """Something told beside a plan: in words, and what it costs more (or less) in home's minor units."""
 
     words: str
@@ -28,7 +28,7 @@ class PlanWithAsides:
     """A plan, what splitting, waiting and each deadline cost, and a mark by which a form names it."""
 
     plan: OrderPlan
-    asides: tuple[Aside, ...]
+    asides: tuple[BesidePlan, ...]
     mark: str
     fault: str = ""
 
@@ -63,7 +63,7 @@ class Plans:
         return found
 
 
-def _asides(demand: Demand, made: OrderPlan) -> list[Aside]:
+def _asides(demand: Demand, made: OrderPlan) -> list[BesidePlan]:
     until = monotonic() + SECONDS_ASIDE
     if not made.orders:
         return []
@@ -75,12 +75,12 @@ def _asides(demand: Demand, made: OrderPlan) -> list[Aside]:
     for day in days if len(days) > 1 else []:
         later = plan(without_days(demand, day)) if monotonic() < until else None
         if later is not None and _saves(made, later):
-            found.append(Aside(f"the deadline of {day}", made.total - later.total))
+            found.append(BesidePlan(f"the deadline of {day}", made.total - later.total))
     waited = plan(without_days(demand)) if days and monotonic() < until else None
     if waited is not None and _saves(made, waited):
         last = max(order.arrives for order in waited.orders)
         found.append(
-            Aside(
+            BesidePlan(
                 f"not waiting: everything by its day, where waiting would end on {last}",
                 made.total - waited.total,
             )
@@ -92,7 +92,7 @@ def _saves(made: OrderPlan, other: OrderPlan) -> bool:
     return other.missing == made.missing and bool(other.orders) and other.total < made.total
 
 
-def _from_one(demand: Demand, made: OrderPlan, until: float) -> Aside | None:
+def _from_one(demand: Demand, made: OrderPlan, until: float) -> BesidePlan | None:
     """The cheapest single supplier that has everything, against the plan's several."""
     if len(made.orders) == 1:
         return None
@@ -104,5 +104,5 @@ def _from_one(demand: Demand, made: OrderPlan, until: float) -> Aside | None:
         if alone.missing == made.missing and alone.orders and (best is None or alone.total < best[0]):
             best = (alone.total, terms.name)
     if best is None:
-        return Aside("nobody has everything: splitting cannot be helped", 0)
-    return Aside(f"all from {best[1]} instead", best[0] - made.total)
+        return BesidePlan("nobody has everything: splitting cannot be helped", 0)
+    return BesidePlan(f"all from {best[1]} instead", best[0] - made.total)

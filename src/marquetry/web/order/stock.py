@@ -28,7 +28,7 @@ MOST_LABELS = 400
 
 
 @dataclass(frozen=True, slots=True)
-class Label:
+class StockLabel:
     """A label: what it says, and the code of its page."""
 
     name: str
@@ -72,7 +72,9 @@ def show_taking(request: Request, connection: Connection, number: int) -> Respon
     count = stock_takings.taking(connection, number)
     held = next((one for one in stock_takings.lying(connection) if one.place == count.place), None)
     pieces = [piece for piece, _ in held.pieces] if held else []
-    return render(request, "order/templates/taking.html", {"count": count, "pieces": pieces})
+    unseen = sum(piece.id not in count.found | count.gone for piece in pieces)
+    context = {"count": count, "pieces": pieces, "unseen": unseen}
+    return render(request, "order/templates/taking.html", context)
 
 
 @router.post("/stock/takings/{number}/pieces/{piece}", name="count_piece")
@@ -99,14 +101,14 @@ def finish(request: Request, connection: Connection, number: int) -> Response:
 def labels(request: Request, connection: Connection, place: Annotated[list[str], Query()] = []) -> Response:  # noqa: B006  # FastAPI's own
     """Labels for a drawer and each part in it, with the code of the page; to be printed and cut."""
     held = [one for one in stock_takings.lying(connection) if not place or one.place in place]
-    found: list[Label] = []
+    found: list[StockLabel] = []
     for one in held:
         parts = {piece.part_id: piece for piece, _ in one.pieces}
         for number, piece in list(parts.items())[: MOST_LABELS - len(found)]:
             address = str(request.url_for("part", part_id=str(number)))
             count = sum(other.part_id == number for other, _ in one.pieces)
             told = f"{one.place or 'no place'} · {count} {'piece' if count == 1 else 'pieces'}"
-            found.append(Label(piece.name, told, label_code(address, piece.name)))
+            found.append(StockLabel(piece.name, told, label_code(address, piece.name)))
     places = [one.place for one in stock_takings.lying(connection)]
     return render(
         request, "order/templates/labels.html", {"labels": found, "places": places, "chosen": place}

@@ -62,6 +62,35 @@ class OrderRow:
 
 
 @dataclass(frozen=True, slots=True)
+class LackRow:
+    """Everything that is lacking of one thing for one watch."""
+
+    needs: tuple[Needed, ...]
+
+    @property
+    def first(self) -> Needed:
+        """What it is."""
+        return self.needs[0]
+
+    @property
+    def open(self) -> int:
+        """How many are still to be bought."""
+        return sum(one.open for one in self.needs)
+
+    @property
+    def why(self) -> str:
+        """What for, in words."""
+        told = [f"{one.open} {one.lack.why}" if len(self.needs) > 1 else one.lack.why for one in self.needs]
+        there = sum(one.there for one in self.needs)
+        ways = (
+            (self.first.kept, "kept aside"),
+            (there, "on the shelf"),
+            (sum(one.on_way for one in self.needs), "on the way"),
+        )
+        return " · ".join([*told, *(f"{count} {words}" for count, words in ways if count)])
+
+
+@dataclass(frozen=True, slots=True)
 class OrderPage:
     """All that the templates show; without a watch it is about all of them."""
 
@@ -78,9 +107,13 @@ class OrderPage:
     fault: str = ""
 
     @property
-    def lacking(self) -> tuple[Needed, ...]:
-        """What is still to be bought and can be named to a supplier."""
-        return tuple(one for one in self.needed if one.open and one.lack.what != "unknown")
+    def lacking(self) -> tuple["LackRow", ...]:
+        """What is still to be bought and can be named to a supplier, spares with what they are for."""
+        rows: dict[tuple[str, int], list[Needed]] = {}
+        for one in self.needed:
+            if one.open and one.lack.what != "unknown":
+                rows.setdefault((one.lack.key, one.watch.id), []).append(one)
+        return tuple(LackRow(tuple(found)) for found in rows.values())
 
     @property
     def unknown(self) -> tuple[Needed, ...]:
@@ -96,6 +129,11 @@ class OrderPage:
     def total(self) -> Money:
         """The plan's total in home's currency."""
         return Money(self.told.plan.total, self.on.home)
+
+    @property
+    def gap(self) -> str:
+        """What is left unproved, in per cent of the total."""
+        return f"{100 * self.told.plan.gap:.2f}"
 
     def sum(self, minor: int) -> Money:
         """A sum in home's currency."""
@@ -184,7 +222,7 @@ def _picture(
     coming = [
         Lane(
             f"{row.order.bill.supplier}, sent", row.order.bill.day, row.order.due, row.order.at_worst,
-            "late" if row.is_late else row.order.state.value, row.is_late,
+            "late" if row.is_late else row.order.state.value, row.is_late, is_coming=True,
         )
         for row in rows
         if row.order.state in {SupplyState.SENT, SupplyState.PART_ARRIVED}

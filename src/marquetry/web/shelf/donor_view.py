@@ -2,11 +2,12 @@
 
 from dataclasses import dataclass
 
+from marquetry.core.values.money import Money
 from marquetry.drawing.donor_drawing import donor_drawing
 from marquetry.drawing.scene import Scene
 from marquetry.store import pieces
 from marquetry.store.database import Connection
-from marquetry.store.donors import Donor, tray_of
+from marquetry.store.donors import Donor, balance_of, tray_of, weights_of
 from marquetry.store.pieces import Piece
 from marquetry.web.shelf.part_view import PieceView, piece_view
 
@@ -18,6 +19,9 @@ class DonorView:
     donor: Donor
     drawing: Scene
     pieces: tuple[PieceView, ...]
+    weights: dict[int, int]
+    balance: Money | None
+    brought: tuple[Money, ...]
 
     @property
     def tally(self) -> list[tuple[int, str]]:
@@ -57,4 +61,6 @@ def donor_view(connection: Connection, donor: Donor, on_bench: dict[int, str]) -
         donor,
         donor_drawing(donor.build, connection.model.rules(), taken),
         tuple(piece_view(connection, piece, on_bench) for piece in held),
+        weights_of(connection, donor.id),
+        *balance_of(connection, donor.id),
     )

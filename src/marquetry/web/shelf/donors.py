@@ -16,6 +16,7 @@ from marquetry.store.donors import Donor
 from marquetry.web.shelf.donor_view import donor_view
 from marquetry.web.site.deps import Connection, SentForm
 from marquetry.web.site.pages import render
+from marquetry.web.site.sent import whole_number
 
 router = APIRouter()
 LONGEST_NAME = 80
@@ -106,6 +107,19 @@ def keep_for(request: Request, connection: Connection, number: int, sent: SentFo
     if any(value and value not in on_bench for value in wanted.values()):
         raise NotFoundError("watch on the bench to keep a piece for")
     donors.keep_for(connection, number, {key: on_bench.get(value) for key, value in wanted.items()})
+    return RedirectResponse(request.app.url_path_for("donor", number=str(number)), status_code=303)
+
+
+@router.post("/donors/{number}/weights", name="share_donor")
+def share(request: Request, connection: Connection, number: int, sent: SentForm) -> Response:
+    """Share what the donor cost over its pieces by weights; none given, by what the catalogue asks."""
+    given = {
+        key.removeprefix("weight-"): values[0].strip()
+        for key, values in sent.items()
+        if key.startswith("weight-")
+    }
+    weights = {whole_number(key): whole_number(text or "0") for key, text in given.items()}
+    donors.share_out(connection, number, weights if any(weights.values()) else None)
     return RedirectResponse(request.app.url_path_for("donor", number=str(number)), status_code=303)
 
 

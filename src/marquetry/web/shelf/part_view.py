@@ -13,6 +13,7 @@ from marquetry.store.database import Connection
 from marquetry.store.photos import Photo
 from marquetry.store.pieces import CONDITIONS, MANY_FITTINGS, Move, Piece, State
 from marquetry.store.shelf import StoredPart
+from marquetry.store.suppliers import KnownOffer, Supplier, offers_of, suppliers
 from marquetry.web.face.rows import looks_of
 from marquetry.web.watch.rows import PartView, Rejected, Row, look_rows, part_view
 
@@ -55,6 +56,8 @@ class PartPage:
     photos: list[Photo]
     watches: list[tuple[int, str]]
     suppliers: list[str]
+    sellers: list[Supplier]
+    offers: list[KnownOffer]
     errors: dict[str, str]
     conditions: tuple[str, ...] = CONDITIONS
     palette: tuple[str, ...] = tuple(PALETTE)
@@ -85,6 +88,8 @@ def part_page(
         photos.photos_of(connection, "part", stored.id),
         on_bench,
         shelf.suppliers(connection),
+        suppliers(connection),
+        offers_of(connection, stored.id),
         errors or {},
     )
 

@@ -6,8 +6,10 @@ from fastapi import APIRouter, Form, Request
 from starlette.responses import RedirectResponse, Response
 
 from marquetry.core.values.errors import DimensionError
+from marquetry.core.values.money import parse_money
 from marquetry.store import pieces, shelf, watches
 from marquetry.store.pieces import State, Stock
+from marquetry.store.terms_of_trade import trade_terms
 from marquetry.web.shelf.forms import StockForm
 from marquetry.web.shelf.part_view import part_page
 from marquetry.web.site.deps import Connection
@@ -69,9 +71,17 @@ def change_state(  # noqa: PLR0913, PLR0917  # one argument a field
     state: Annotated[State, Form()],
     why: Annotated[str, Form(max_length=200)] = "",
     version: Annotated[int | None, Form(ge=1)] = None,
+    brought: Annotated[str, Form(max_length=20)] = "",
 ) -> Response:
     """Scrap, return or sell the piece, or put it back on the shelf."""
-    pieces.change_state(connection, number, state, why.strip(), version)
+    if state == "sold":
+        try:
+            money = parse_money("sold for", brought, trade_terms(connection).home)
+        except DimensionError as error:
+            return _refused(request, connection, pieces.piece(connection, number).part_id, str(error))
+        pieces.sell(connection, number, money, why.strip(), version)
+    else:
+        pieces.change_state(connection, number, state, why.strip(), version)
     return _back(request, connection, number)
 
 
