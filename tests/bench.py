@@ -350,6 +350,7 @@ def bench_pairs(build: Build) -> None:
 
 def main() -> None:
     from tests.bench_making import bench_making  # noqa: PLC0415  # it tells by what stands here
+    from tests.bench_trade import bench_trade  # noqa: PLC0415  # as above
 
     bench_core()
     bench_finder()
@@ -361,6 +362,7 @@ def main() -> None:
         bench_beginning(Path(folder) / "own.sqlite3")
         bench_slider(Path(folder))
         bench_making(Path(folder), database)
+        bench_trade(database)
         bench_shelf(database)
 
 

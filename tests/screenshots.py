@@ -34,11 +34,8 @@ VIEWS = {
     "house-rules": ("/rules?family=movement", "day"),
     "night-ferry-compare": ("/watches/2/compare", "day"),
     "shelf-dials": ("/shelf?kind=dial&for=2", "day"),
-    "measuring-card": (
-        "/watches/2/card?path=dial.thickness&reading=0.40&reading=0.41&reading=0.40&reading=0.47",
-        "day",
-    ),
-    "donor": ("/donors/1", "night"),
+    "orders": ("/orders", "day"),
+    "skerry-light-money": ("/watches/1/money", "day"),
     "orchard-parts": ("/watches/3/parts", "day"),
     "night-ferry-remedies": ("/watches/2/remedies?now=true", "day"),
     "finder": ("/watches/2/finder", "day"),

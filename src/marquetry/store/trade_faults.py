@@ -87,7 +87,7 @@ def _booking(_: Model, row: TradeRow) -> None:
     parse_day("day", row["day"])
 
 
-TOLD = {"lines", "count", "each", "total", "deposit", "valid_until", "included", "maker", "watch"}
+TOLD = {"lines", "count", "each", "total", "deposit", "rest", "valid_until", "included", "maker", "watch"}
 """What a quote that was told has; its page shows each."""
 
 

@@ -104,6 +104,7 @@ def as_told(found: Quote, watch: str, maker: str, valid_until: str, included: st
         "each": str(found.each),
         "total": str(found.total),
         "deposit": str(found.deposit),
+        "rest": str(found.total + -found.deposit),
         "cost": str(found.cost),
         "valid_until": valid_until,
         "included": included,

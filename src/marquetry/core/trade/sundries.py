@@ -38,6 +38,7 @@ USUAL_SUNDRIES: tuple[UsualSundry, ...] = (
     UsualSundry("adhesive_pads", "consumable", "Adhesive pads", "hold a dial without feet", _school("school_feet", "pads")),
     UsualSundry("insert_adhesive", "consumable", "Insert adhesive", "holds the bezel's insert", _has("bezel_insert")),
     UsualSundry("abrasive_paper", "consumable", "Abrasive paper, fine", "takes the burr off a cut stem", _has("stem")),
+    UsualSundry("print_material", "material", "Print material, spool", "what is made here is printed from it", _has("holder", "dial_adapter", "press_support")),
     UsualSundry("hand_press", "tool", "Hand press", "presses hands level, one after the other", _has("hands")),
     UsualSundry("hand_lever", "tool", "Hand levers and foil", "take hands off without a mark on the dial", _has("hands")),
     UsualSundry("stem_cutter", "tool", "Stem cutter", "cuts the stem; eyes protected", _has("stem")),

@@ -15,6 +15,7 @@ from marquetry.store import supply_orders, watches
 from marquetry.store.house import rule_values
 from marquetry.store.watches import StoredWatch
 from marquetry.web.bench.beginning import begin_page
+from marquetry.web.order.plans import Plans
 from marquetry.web.site.deps import Connection
 from marquetry.web.site.pages import render
 from marquetry.web.site.today import today
@@ -47,6 +48,8 @@ def _entry(model: Model, reports: Reports, stored: StoredWatch, house: House) ->
 @router.get("/", name="bench")
 def show(request: Request, connection: Connection, removed: int | None = None) -> Response:
     """The watches on the bench; `removed` is one that was just taken off it and can be put back."""
+    plans: Plans = request.app.state.plans
+    plans.warm()
     return _page(request, connection, {"removed": removed})
 
 

@@ -84,13 +84,15 @@ def tell_quote(visit: Visiting, look: Annotated[QuoteLook, Form()]) -> Response:
 
 
 @router.get("/quotes/{number}", name="told_quote")
-def told_quote(visit: Visiting, number: int) -> Response:
-    """A quote as it was told: one sheet to print, for the client; the bill's sheet is the same."""
+def told_quote(visit: Visiting, number: int, bill: Annotated[bool, Query()] = False) -> Response:  # noqa: FBT002  # a query's entry
+    """A quote as it was told: one sheet to print, for the client; as a bill with what is left to pay."""
     context = {
         "watch": visit.stored,
         "way": visit.way("order"),
         "quote": quotes.quote_of(visit.connection, visit.stored.id, number),
         "today": today(),
+        "bill": bill,
+        "report": visit.report(visit.stored.build),
     }
     return render(visit.request, "order/templates/told_quote.html", context)
 

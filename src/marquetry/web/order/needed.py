@@ -14,7 +14,7 @@ from marquetry.core.trade.offer import Demand, Need, Offer, SupplierTerms
 from marquetry.core.trade.sundries import sundries_for
 from marquetry.core.values.day import later
 from marquetry.core.values.money import Money
-from marquetry.store import batches, briefs, made, quotes, supply_orders, terms_of_trade
+from marquetry.store import batches, briefs, quotes, supply_orders, terms_of_trade
 from marquetry.store.database import Connection
 from marquetry.store.suppliers import offers_in_force, suppliers
 from marquetry.store.watches import StoredWatch
@@ -58,7 +58,7 @@ def needed_for(
         lacks = [
             *lacks_of(watch.build, count, terms.spares if count > 1 else {}, names),
             *_sundries(connection, watch, rules[watch.id]),
-            *_material(connection, watch),
+            *_blanks(connection, watch),
         ]
         bought = [lack for lack in lacks if lack.key in offered or not is_made_here(lack.slot)]
         found += [_after_stock(connection, lack, watch, by, (free, way)) for lack in bought]
@@ -137,22 +137,18 @@ def _sundries(connection: Connection, watch: StoredWatch, rules: Rules) -> list[
     ]
 
 
-def _material(connection: Connection, watch: StoredWatch) -> list[Lack]:
-    """Material for parts that are made here and not yet made, and blanks of batches that run short."""
-    found = []
-    versions = {v.part for v in made.versions_of(connection, watch.id) if v.state == "good"}
+def _blanks(connection: Connection, watch: StoredWatch) -> list[Lack]:
+    """Blanks of batches that run short; a batch that no sundry is called after cannot be bought by name."""
     held = {one.name: one for one in terms_of_trade.sundries(connection) if one.kind == "material"}
-    for kind in MADE:
-        if watch.build.has(kind.part) and kind.part in {"holder", "dial_adapter", "press_support"}:
-            name = f"Material for prints: {kind.material}"
-            if kind.part not in versions and name in held:
-                found.append(
-                    Lack("sundry", f"sundry:{held[name].id}", name, 1, f"{kind.label.lower()} is made here")
-                )
+    found = []
     for batch in batches.batches_of(connection, watch.id):
-        if batch.next_order and batch.name in held:
+        if batch.next_order:
             why = f"blanks: {batch.count('good')} of {batch.wanted} good so far"
-            found.append(Lack("sundry", f"sundry:{held[batch.name].id}", batch.name, batch.next_order, why))
+            known = held.get(batch.name)
+            key = f"sundry:{known.id}" if known else f"batch:{batch.id}"
+            found.append(
+                Lack("sundry" if known else "unknown", key, batch.name, batch.next_order, why, "dial")
+            )
     return found
 
 

@@ -39,10 +39,13 @@ class Plans:
     def __init__(self) -> None:
         self._held: dict[str, PlanWithAsides] = {}
         self._lock = Lock()
+        self._is_warm = False
 
     def warm(self) -> None:
-        """Bring the solver in beside the request: that alone costs a second."""
-        Thread(target=warm_up, daemon=True).start()
+        """Bring the solver in beside the request, once: that alone costs a second."""
+        if not self._is_warm:
+            self._is_warm = True
+            Thread(target=warm_up, daemon=True).start()
 
     def of(self, demand: Demand) -> PlanWithAsides:
         """The plan for a demand, worked out once."""
