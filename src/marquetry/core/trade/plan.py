@@ -7,9 +7,11 @@ from marquetry.core.trade.corner import MARGIN, Best, CornerSearch, reckoned
 from marquetry.core.trade.lacking import Lacking, can_be_had, lacking
 from marquetry.core.trade.offer import Demand, SupplierTerms
 from marquetry.core.trade.purchase import LEAST_ON, Purchase
-from marquetry.core.trade.solver import UnsolvedError
+from marquetry.core.trade.solver import Solution, UnsolvedError
 
 MOST_CORNERS = 60
+FAR = 200
+"""Minor units over the program's own answer within which the first orders are looked for."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,16 +77,20 @@ def _cheapest(purchase: Purchase) -> tuple[Best, float]:
         here = reckoned(purchase, purchase.packs_in(found))
         if here is not None and (best is None or here.rank < best.rank):
             best = here
-        if best is None:
-            break
         try:
-            best = CornerSearch(purchase, purchase.corner_of(found), best).search()
+            best = CornerSearch(purchase, purchase.corner_of(found), best or _at_most(found)).search()
         except UnsolvedError:
             break
+        best = best if best.orders else None
         if not purchase.forbid(found):
-            return best, 0.0
+            return _proved(best), 0.0
     best = _proved(best)
     return best, max(best.total - bound, 0.0) / max(best.total, 1)
+
+
+def _at_most(found: Solution) -> Best:
+    """Nothing yet, where the program's answer keeps a minimum only before its lines are rounded."""
+    return Best((), round(found.objective) + FAR, (), 0)
 
 
 def _proved(best: Best | None) -> Best:

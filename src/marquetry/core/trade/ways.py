@@ -7,9 +7,6 @@ from marquetry.core.trade.lacking import Lacking
 from marquetry.core.trade.offer import Offer, SupplierTerms
 from marquetry.core.trade.purchase import most_packs, tiers_of
 
-NEAR = 1e-7
-"""Relative: sums of floats in another order are off by less."""
-
 
 @dataclass(frozen=True, slots=True)
 class Packs:
@@ -58,14 +55,36 @@ class PricedPart:
         self.later = [_least_from(costs) for costs in self.costs]
 
     def least(self) -> Buying | None:
-        """The cheapest way; None where none brings all in time."""
-        best: Buying | None = None
-        while True:
-            limit = float("inf") if best is None else best[1] * (1 - NEAR) - NEAR
-            found = next(self._within(limit), None)
-            if found is None:
-                return best
-            best = found
+        """The cheapest way; None where none brings all in time. What just covers the need is tried first."""
+        best: list[Buying] = []
+        self._improve(0, self.part.pieces, 0.0, (), best)
+        return best[0] if best else None
+
+    def _improve(
+        self, number: int, open_pieces: int, cost: float, taken: tuple[Packs, ...], best: list[Buying]
+    ) -> None:
+        if number == len(self.offers):
+            if open_pieces <= 0 and (not best or cost < best[0][1]) and self._comes_in_time(taken):
+                best[:] = [(taken, cost)]
+            return
+        place, _, offer = self.offers[number]
+        costs, enough = self.costs[number], -(-max(open_pieces, 0) // offer.pack)
+        for packs in (
+            (enough, *self._counts(number, open_pieces)) if enough < len(costs) else range(len(costs))
+        ):
+            if best and packs and cost + self.later[number][packs] >= best[0][1]:
+                if packs == enough:
+                    continue
+                break
+            left = open_pieces - packs * offer.pack
+            if best and cost + costs[packs] + self._rest(number, left) >= best[0][1]:
+                continue
+            more = (Packs(place, packs, self.goods[number][packs]),) if packs else ()
+            self._improve(number + 1, left, cost + costs[packs], (*taken, *more), best)
+
+    def _rest(self, number: int, left: int) -> float:
+        """What the pieces still open cost at least at the offers after this one, home's minor units."""
+        return max(left, 0) * self.cheapest[number + 1] if number + 1 < len(self.offers) else 0.0
 
     def within(self, limit: float) -> Iterator[Buying]:
         """Every way that costs no more, home's minor units."""
@@ -87,8 +106,7 @@ class PricedPart:
             if cost + later[packs] > limit and packs:
                 break
             left = open_pieces - packs * offer.pack
-            rest = max(left, 0) * self.cheapest[number + 1] if number + 1 < len(self.offers) else 0.0
-            if cost + costs[packs] + rest > limit:
+            if cost + costs[packs] + self._rest(number, left) > limit:
                 continue
             more = (Packs(place, packs, self.goods[number][packs]),) if packs else ()
             yield from self._from(number + 1, left, cost + costs[packs], limit, (*taken, *more))
