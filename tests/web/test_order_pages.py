@@ -135,6 +135,10 @@ def test_the_books_add_up_on_the_page_and_are_only_reversed(client: TestClient) 
     spoilt = page(client, "/watches/1/money").xpath("//form[contains(@action, '/money/spoilt/')]/@action")[0]
     sent(client, spoilt, why="bent")
     assert total() > before
+    before, piece = total(), page(client, "/parts/1").xpath("//form[contains(@action, '/state')]")[0]
+    version = piece.xpath(".//input[@name='version']/@value")[0]
+    sent(client, piece.get("action"), state="scrapped", booked="1", why="scratched", version=version)
+    assert round(total() - before, 2) == 38.00
 
 
 def test_a_quote_is_reckoned_by_its_address_told_and_printed(client: TestClient) -> None:
@@ -192,6 +196,12 @@ def test_a_drawer_is_counted_and_labelled(client: TestClient) -> None:
 
 def test_late_orders_are_told_on_the_bench_and_the_donors_shares_can_be_weighed(client: TestClient) -> None:
     assert "Longshore Horology is late" in text(page(client, "/"))
+    states = {
+        text(state)
+        for state in page(client, "/orders").xpath("//*[@id='orders']//*[contains(@class, 'order-state')]")
+    }
+    assert states == {"open", "sent", "part arrived", "arrived", "lost", "called off"}
+    assert "Order 4 there is not sent yet" in text(page(client, "/watches/2/order"))
     donor = page(client, "/donors/1")
     weights = {i.get("name"): "1" for i in donor.xpath("//input[starts-with(@name, 'weight-')]")}
     sent(client, "/donors/1/weights", **weights)

@@ -5,9 +5,8 @@ import json
 from pathlib import Path
 
 from marquetry.cli.commands import Commands
-from marquetry.cli.telling import NO_CLASH, UNREADABLE, complain, say, tell_faults
+from marquetry.cli.telling import NO_CLASH, UNREADABLE, read_or_tell, say
 from marquetry.core.trade.landed import Landed, landed
-from marquetry.core.values.errors import FaultsError, MarquetryError
 from marquetry.core.values.money import Money
 from marquetry.formats.order_bill import SHARES, landed_document, read_bill
 
@@ -22,13 +21,8 @@ def add_to(commands: "Commands[argparse.ArgumentParser]") -> None:
 
 def run(options: argparse.Namespace) -> int:
     """Share the order's costs out and print them."""
-    try:
-        found = landed(*read_bill(options.file.read_bytes()))
-    except FaultsError as error:
-        tell_faults(error)
-        return UNREADABLE
-    except (MarquetryError, OSError) as error:
-        complain(options.file, error)
+    found = read_or_tell(options.file, lambda raw: landed(*read_bill(raw)))
+    if found is None:
         return UNREADABLE
     say(json.dumps(landed_document(found), ensure_ascii=False, indent=1) if options.json else _told(found))
     return NO_CLASH

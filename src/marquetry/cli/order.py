@@ -5,9 +5,8 @@ import json
 from pathlib import Path
 
 from marquetry.cli.commands import Commands
-from marquetry.cli.telling import CLASH, NO_CLASH, UNREADABLE, complain, results_only, say, tell_faults
+from marquetry.cli.telling import CLASH, NO_CLASH, UNREADABLE, read_or_tell, say
 from marquetry.core.trade.plan import OrderPlan, plan
-from marquetry.core.values.errors import FaultsError, MarquetryError
 from marquetry.core.values.money import Money
 from marquetry.formats.amounts import price_text
 from marquetry.formats.orders import plan_document, read_demand
@@ -23,14 +22,8 @@ def add_to(commands: "Commands[argparse.ArgumentParser]") -> None:
 
 def run(options: argparse.Namespace) -> int:
     """OrderPlan the orders and print them."""
-    try:
-        with results_only():
-            found = plan(read_demand(options.file.read_bytes()))
-    except FaultsError as error:
-        tell_faults(error)
-        return UNREADABLE
-    except (MarquetryError, OSError) as error:
-        complain(options.file, error)
+    found = read_or_tell(options.file, lambda raw: plan(read_demand(raw)))
+    if found is None:
         return UNREADABLE
     say(json.dumps(plan_document(found), ensure_ascii=False, indent=1) if options.json else _told(found))
     return CLASH if found.missing else NO_CLASH

@@ -4,11 +4,14 @@ import errno
 import os
 import sqlite3
 import sys
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from pathlib import Path
+from typing import TypeVar
 
 from marquetry.core.values.errors import FaultsError, MarquetryError
 
+Answer = TypeVar("Answer")
 NO_CLASH, CLASH, UNREADABLE = 0, 1, 2
 REASONS = {
     errno.ENOSPC: "the disk is full",
@@ -51,6 +54,18 @@ def results_only() -> Iterator[None]:
     finally:
         os.dup2(kept, 1)
         os.close(kept)
+
+
+def read_or_tell(file: Path, work: Callable[[bytes], Answer]) -> Answer | None:
+    """What the work makes of a file's bytes; None where it cannot be, which is told on standard error."""
+    try:
+        with results_only():
+            return work(file.read_bytes())
+    except FaultsError as error:
+        tell_faults(error)
+    except (MarquetryError, OSError) as error:
+        complain(file, error)
+    return None
 
 
 def tell_faults(error: FaultsError) -> None:

@@ -51,7 +51,7 @@ SUNDRY_OFFERS = (
     ("Sandbank Parts", "Finger cots", "2.90"), ("Sandbank Parts", "Threadlocker, low strength", "7.40"),
 )  # fmt: skip
 HELD = ("Hand press", "Hand levers and foil", "Stem cutter", "Pin vice", "Crystal press", "Case-back wrench", "Loupe",
-        "Threadlocker, low strength", "Insert adhesive", "Abrasive paper, fine")  # fmt: skip
+        "Threadlocker, low strength", "Insert adhesive", "Abrasive paper, fine", "Print material, spool")  # fmt: skip
 
 
 def watch_terms() -> dict[str, Terms]:

@@ -44,7 +44,9 @@ def book(connection: Connection, watch_id: int, new: NewBooking) -> int:
     return int(cursor.lastrowid or 0)
 
 
-def book_spoilt(connection: Connection, watch_id: int, piece_id: int, why: str, day: str) -> int:
+def book_spoilt(  # noqa: PLR0913, PLR0917  # what is spoilt for what
+    connection: Connection, watch_id: int, piece_id: int, why: str, day: str, based_on: int | None = None
+) -> int:
     """Scrap a piece and book what it cost on the watch; taken out of it first. TakenError while it is in one.
 
     RateError where what was paid cannot be told in home's currency.
@@ -53,7 +55,7 @@ def book_spoilt(connection: Connection, watch_id: int, piece_id: int, why: str, 
         spoilt = pieces.piece(connection, piece_id)
         rates = terms_of_trade.rates(connection)
         cost = rates.converted(spoilt.stock.paid, day) if spoilt.stock.paid else Money(0, rates.home)
-        pieces.change_state(connection, piece_id, "scrapped", why)
+        pieces.change_state(connection, piece_id, "scrapped", why, based_on)
         words = f"{spoilt.name}: {why}" if why else spoilt.name
         return book(connection, watch_id, NewBooking("spoilt", words, cost, day, piece_id=piece_id))
 

@@ -48,6 +48,8 @@ class PlannedSlip:
     arrives: str
     at_worst: str
     is_free: bool
+    unsent: int | None
+    """An order there that is written and not sent: on one bill with it the postage is paid once."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -155,7 +157,12 @@ def order_page(  # noqa: PLR0913, PLR0917  # what a page is asked for
     needed, on = needed_for(connection, chosen, rules, today), market(connection, today)
     told = plans.of(demand_of(needed, on, today))
     names = {one.lack.key: one.lack.name for one in needed}
-    slips = tuple(_slip(order, on.home, names, told.plan.spare) for order in told.plan.orders)
+    unsent = {
+        order.bill.supplier: order.id
+        for order in supply_orders.awaited_orders(connection)
+        if order.state is SupplyState.OPEN
+    }
+    slips = tuple(_slip(order, on.home, names, told.plan.spare, unsent) for order in told.plan.orders)
     rows = order_rows(connection, today, watch.id if watch else None)
     missing = tuple((one, _card(one)) for one in needed if one.open and one.lack.key in told.plan.missing)
     picture = _picture(slips, rows, needed, today)
@@ -167,7 +174,9 @@ def _card(one: Needed) -> str:
     return one.lack.slot.partition(".")[0] if one.lack.what == "part" else ""
 
 
-def _slip(order: PlannedOrder, home: str, names: dict[str, str], spare: dict[str, int]) -> PlannedSlip:
+def _slip(
+    order: PlannedOrder, home: str, names: dict[str, str], spare: dict[str, int], unsent: dict[str, int]
+) -> PlannedSlip:
     currency = order.supplier.currency
     sums = (order.goods, order.postage, order.duty, order.goods + order.postage + order.duty)
     goods, postage, duty, total = (Money(minor, currency) for minor in sums)
@@ -186,7 +195,7 @@ def _slip(order: PlannedOrder, home: str, names: dict[str, str], spare: dict[str
     free = order.postage == 0 and order.supplier.postage > 0
     return PlannedSlip(
         order.supplier.name, lines, goods, postage, duty, total, Money(order.total_home, home), order.arrives,
-        order.at_worst, free,
+        order.at_worst, free, unsent.get(order.supplier.name),
     )  # fmt: skip
 
 

@@ -7,13 +7,15 @@ from starlette.responses import RedirectResponse, Response
 
 from marquetry.core.values.errors import DimensionError
 from marquetry.core.values.money import parse_money
-from marquetry.store import pieces, shelf, watches
+from marquetry.store import bookings, pieces, shelf, watches
 from marquetry.store.pieces import State, Stock
 from marquetry.store.terms_of_trade import trade_terms
 from marquetry.web.shelf.forms import StockForm
 from marquetry.web.shelf.part_view import part_page
 from marquetry.web.site.deps import Connection
 from marquetry.web.site.pages import render
+from marquetry.web.site.sent import whole_number
+from marquetry.web.site.today import today
 
 router = APIRouter()
 
@@ -72,14 +74,18 @@ def change_state(  # noqa: PLR0913, PLR0917  # one argument a field
     why: Annotated[str, Form(max_length=200)] = "",
     version: Annotated[int | None, Form(ge=1)] = None,
     brought: Annotated[str, Form(max_length=20)] = "",
+    booked: Annotated[str, Form(max_length=12)] = "",
 ) -> Response:
-    """Scrap, return or sell the piece, or put it back on the shelf."""
+    """Scrap, return or sell the piece, or put it back; what was spoilt for a watch is booked on it."""
     if state == "sold":
         try:
             money = parse_money("sold for", brought, trade_terms(connection).home)
         except DimensionError as error:
             return _refused(request, connection, pieces.piece(connection, number).part_id, str(error))
         pieces.sell(connection, number, money, why.strip(), version)
+    elif state == "scrapped" and booked:
+        watch = watches.watch(connection, whole_number(booked))
+        bookings.book_spoilt(connection, watch.id, number, why.strip(), today(), version)
     else:
         pieces.change_state(connection, number, state, why.strip(), version)
     return _back(request, connection, number)
