@@ -109,9 +109,9 @@ class CornerSearch:
             OfferedPart(
                 part,
                 [
-                    (place, day, demand.offers[place], self.purchase.suppliers[offer.supplier].terms)
+                    (place, day, demand.offers[place], self.purchase.most[place])
                     for place, day in in_time(demand, part)
-                    if (offer := demand.offers[place]).supplier in each
+                    if demand.offers[place].supplier in each
                 ],
             ).priced(each)
             for part in self.purchase.parts

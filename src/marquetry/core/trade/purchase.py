@@ -10,7 +10,7 @@ forbidden and the program asked again, until its bound is above the best total: 
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 from fractions import Fraction
-from math import lcm
+from math import ceil, lcm
 
 from marquetry.core.trade.lacking import Lacking, in_time
 from marquetry.core.trade.offer import Demand, Offer, SupplierTerms, Tier
@@ -75,6 +75,7 @@ class Purchase:
     def __init__(self, demand: Demand, parts: tuple[Lacking, ...], *, may_miss: bool = False) -> None:
         self.demand, self.parts, self.program = demand, parts, Program()
         self.packs: dict[int, dict[int, int]] = {}
+        self.most: dict[int, int] = {}
         self.missing: dict[str, int] = {}
         names = {demand.offers[place].supplier for part in parts for place, _ in in_time(demand, part)}
         self.suppliers = {
@@ -105,7 +106,8 @@ class Purchase:
         """Packs of one offer by its tiers; what it serves of the need, each piece counted once."""
         offer, program = self.demand.offers[place], self.program
         supplier = self.suppliers[offer.supplier]
-        most = most_packs(offer, part.pieces, supplier.terms)
+        most = most_packs(offer, part.pieces, supplier.terms, supplier.rate)
+        self.most[place] = most
         tiers = tiers_of(offer, most)
         switches, served, packs = [], [], {}
         for tier in tiers:
@@ -235,19 +237,28 @@ class Purchase:
         return self.program.least(objective)
 
 
-def most_packs(offer: Offer, pieces: int, terms: SupplierTerms) -> int:
+def most_packs(offer: Offer, pieces: int, terms: SupplierTerms, rate: Fraction) -> int:
     """Whole count of packs beyond which one more helps nobody.
 
-    The need, the last break, or what alone brings the goods to free postage and to the minimum: the most of
-    them.
+    What covers the need at the least sum could stand in for any more; it loses at most the postage that more
+    goods would have saved, or what was wanting to the minimum. `rate` is home's minor units for one of the
+    supplier's: a saving has to be seen after both roundings.
     """
-    packs = -(-pieces // offer.pack)
-    for start, _ in offer.breaks:
-        packs = max(packs, -(-start // offer.pack))
-    each = offer.minor_price(offer.price_at(packs * offer.pack)) * offer.pack
-    wanted = max(terms.free_over or 0, terms.minimum)
-    if each > 0:
-        packs = max(packs, -(-(wanted + 1) // each))
+    need = -(-pieces // offer.pack)
+    if offer.most_packs is not None and offer.most_packs <= need:
+        return offer.most_packs
+    tiers = [
+        (tier, offer.minor_price(tier.price) * offer.pack) for tier in offer.tiers() if tier.reach >= need
+    ]
+    dearest = max(each for _, each in tiers)
+    worth = terms.postage + terms.minimum + 2 + ceil(1 / rate) + 2 * ceil(dearest)
+    limit = min(offer.sum_of(max(tier.first, need)) for tier, _ in tiers) + worth
+    reached = [need]
+    for tier, each in tiers:
+        first = max(tier.first, need)
+        if offer.sum_of(first) <= limit:
+            reached.append(min(max(int(limit // each), first), tier.reach) if each else first)
+    packs = max(reached)
     return packs if offer.most_packs is None else min(packs, offer.most_packs)
 
 

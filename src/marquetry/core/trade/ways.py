@@ -4,8 +4,8 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from marquetry.core.trade.lacking import Lacking
-from marquetry.core.trade.offer import Offer, SupplierTerms
-from marquetry.core.trade.purchase import most_packs, tiers_of
+from marquetry.core.trade.offer import Offer
+from marquetry.core.trade.purchase import tiers_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -22,13 +22,12 @@ Buying = tuple[tuple[Packs, ...], float]
 
 
 class OfferedPart:
-    """A part in a corner: its offers there, each with its goods by packs in minor units."""
+    """A part in a corner: its offers there, each with its goods by packs up to the most, in minor units."""
 
-    def __init__(self, part: Lacking, offers: list[tuple[int, str, Offer, SupplierTerms]]) -> None:
+    def __init__(self, part: Lacking, offers: list[tuple[int, str, Offer, int]]) -> None:
         self.part = part
         self.known = [
-            (place, day, offer, list(goods_by_packs(offer, most_packs(offer, part.pieces, terms))))
-            for place, day, offer, terms in offers
+            (place, day, offer, list(goods_by_packs(offer, most))) for place, day, offer, most in offers
         ]
         self.suppliers = {offer.supplier for _, _, offer, _ in offers}
 
