@@ -49,16 +49,19 @@ def test_a_plan_is_taken_once_arrives_and_is_kept_for_its_watch(client: TestClie
     order = orders[0]
     sent(client, f"{order}/steps", what="sent")
     line = page(client, order).xpath("//article[@class='supply-line']")[0]
-    arrived = sent(
-        client,
-        line.xpath(".//form/@action")[0],
-        pieces="1",
-        faulty="0",
-        place="Drawer Z9",
-        words="clean",
-        right="true",
-    )
+    action, version = line.xpath(".//form/@action")[0], line.xpath(".//input[@name='version']/@value")[0]
+    look = {
+        "version": version,
+        "pieces": "1",
+        "faulty": "0",
+        "place": "Drawer Z9",
+        "words": "clean",
+        "right": "true",
+    }
+    arrived = sent(client, action, **look)
     assert "Drawer Z9" in text(arrived)
+    twice = client.post(action, data=look)
+    assert twice.status_code in {409, 422}, "a second click brings nothing more"
     assert "part arrived" in text(arrived) or "arrived" in text(arrived)
     undo = arrived.xpath("//form[.//button[contains(@aria-label, 'Take back: arrived')]]/@action")[0]
     assert "taken back: arrived" in text(sent(client, undo))

@@ -102,9 +102,7 @@ def change_bill(  # noqa: PLR0913, PLR0917  # one argument a column
     StaleVersionError where it changed since.
     """
     with transaction(connection):
-        before = order(connection, number)
-        if before.version != based_on:
-            raise StaleVersionError(based_on, before.version, "order")
+        before = _newest(connection, number, based_on)
         landed(replace(bill, lines=before.bill.lines), terms_of_trade.rates(connection))
         connection.execute(
             """UPDATE supply_order SET day = :day, due = :due, at_worst = max(at_worst, :due), notes = :notes,
@@ -125,10 +123,14 @@ def take_step(  # noqa: PLR0913, PLR0917  # one argument a column
     count: int = 0,
     minor: int = 0,
     words: str = "",
+    based_on: int | None = None,
 ) -> int:
-    """Note a step of an order and return its number. TakenError, and nothing written, where it cannot be."""
+    """Note a step of an order and return its number. TakenError, and nothing written, where it cannot be.
+
+    StaleVersionError where the order is not the version that it is based on any more: a second click.
+    """
     with transaction(connection):
-        found = order(connection, number)
+        found = _newest(connection, number, based_on)
         line = None if line_id is None else found.line(line_id)
         found.refuse(what, line, count)
         step = _add_step(connection, number, SupplyStep(0, what, line_id, count, minor, words, day))
@@ -141,13 +143,15 @@ def take_step(  # noqa: PLR0913, PLR0917  # one argument a column
     return step
 
 
-def arrive(connection: Connection, number: int, line_id: int, look: Arrival, day: str) -> list[int]:
+def arrive(  # noqa: PLR0913, PLR0917  # what arrives where
+    connection: Connection, number: int, line_id: int, look: Arrival, day: str, based_on: int | None = None
+) -> list[int]:
     """So many pieces of a line are here and were looked over: they go to their place, at what they cost.
 
-    Returns the numbers of the pieces. TakenError where so many are not awaited; RateError without a rate.
+    Returns the numbers of the pieces. TakenError where so many are not awaited; StaleVersionError as above.
     """
     with transaction(connection):
-        found = order(connection, number)
+        found = _newest(connection, number, based_on)
         line = found.line(line_id)
         found.refuse("arrived", line, look.pieces)
         first = found.count(line, "arrived") + found.count(line, "lost")
@@ -160,6 +164,14 @@ def arrive(connection: Connection, number: int, line_id: int, look: Arrival, day
             terms_of_trade.take_of(connection, line.sundry_id, look.pieces)
             return []
         return _lay_down(connection, found, line, look, first)
+
+
+def _newest(connection: Connection, number: int, based_on: int | None) -> SupplyOrder:
+    """The order as it is; StaleVersionError where a form was made from an older version of it."""
+    found = order(connection, number)
+    if based_on is not None and found.version != based_on:
+        raise StaleVersionError(based_on, found.version, "order")
+    return found
 
 
 def _lay_down(

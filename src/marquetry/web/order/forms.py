@@ -163,6 +163,7 @@ class BillForm(OrderRoomForm):
 class StepForm(OrderRoomForm):
     """A step of an order, or of some pieces of a line."""
 
+    version: Whole | None = None
     what: SupplyWhat
     line: Whole | None = None
     pieces: Whole = 0
@@ -173,6 +174,7 @@ class StepForm(OrderRoomForm):
 class ArriveForm(OrderRoomForm):
     """The first look over what arrived: the right part, measured, flaws seen."""
 
+    version: Whole | None = None
     pieces: Annotated[int, Field(ge=1, le=1_000_000)]
     faulty: Whole = 0
     place: ShortWords = ""

@@ -99,7 +99,15 @@ def take_step(
         currency = supply_orders.order(connection, number).bill.currency
         minor = minor_of("refunded", form.amount, currency) or 0
         supply_orders.take_step(
-            connection, number, form.what, today(), form.line, form.pieces, minor, form.words.strip()
+            connection,
+            number,
+            form.what,
+            today(),
+            form.line,
+            form.pieces,
+            minor,
+            form.words.strip(),
+            form.version,
         )
     except MarquetryError as error:
         return _page(request, connection, number, (f"line-{form.line}", str(error)), 422)
@@ -114,7 +122,7 @@ def arrive(
     words = form.words.strip() or ("" if form.right else "not looked over yet")
     try:
         look = Arrival(form.pieces, form.faulty, form.place.strip(), words)
-        supply_orders.arrive(connection, number, line, look, today())
+        supply_orders.arrive(connection, number, line, look, today(), form.version)
     except MarquetryError as error:
         return _page(request, connection, number, (f"line-{line}", str(error)), 422)
     return back(request, "supply_order", number=number)
