@@ -9,7 +9,7 @@ from marquetry.core.making.notes import PrintSetting
 from marquetry.core.making.version import PrintedBy, VersionState
 from marquetry.core.values.entry import parse_figure
 from marquetry.core.values.errors import DimensionError
-from marquetry.core.values.money import USUAL_CURRENCY, Money, parse_money
+from marquetry.core.values.money import Money, parse_money
 from marquetry.web.watch.forms import Typed, VersionForm
 
 Name = Annotated[str, Field(max_length=80)]
@@ -66,9 +66,9 @@ class VersionToldForm(BaseModel):
         """Minutes of work, None where nothing is said."""
         return int(self.minutes) if self.minutes.strip() else None
 
-    def read_cost(self) -> Money | None:
-        """What it cost; DimensionError where that is no amount."""
-        return parse_money("cost", self.cost, USUAL_CURRENCY)
+    def read_cost(self, home: str) -> Money | None:
+        """What it cost, in home's currency where none is said; DimensionError where that is no amount."""
+        return parse_money("cost", self.cost, home)
 
 
 class BatchForm(BaseModel):

@@ -13,6 +13,7 @@ from marquetry.core.values.entry import parse_entry
 from marquetry.core.values.errors import DimensionError, SheetError
 from marquetry.store import made, photos, watches
 from marquetry.store.database import transaction
+from marquetry.store.terms_of_trade import trade_terms
 from marquetry.web.make.files import file_name, version_file, version_zip
 from marquetry.web.make.forms import VersionMadeForm, VersionToldForm
 from marquetry.web.make.routes import answer, kept, part_address, part_of
@@ -123,7 +124,7 @@ def told(visit: Visiting, number: int, edit: Annotated[VersionToldForm, Form()])
     """Note how a version came out, how long it took and what it cost."""
     version = made.version_of(visit.connection, visit.stored.id, number)
     try:
-        cost = edit.read_cost()
+        cost = edit.read_cost(trade_terms(visit.connection).home)
     except DimensionError as error:
         return answer(visit, part_of(visit, version.part), version_fault=str(error))
     made.tell_version(

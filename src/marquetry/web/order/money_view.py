@@ -123,19 +123,23 @@ def finishing(visit: Visit, today: str) -> Finishing:
     return Finishing(ledger, tuple(costs), best, dearest, names, count)
 
 
-def budget_of(visit: Visit) -> Money | None:
-    """The budget in force in the brief."""
+def budget_of(visit: Visit, today: str) -> Money | None:
+    """The budget in force in the brief, at home where a rate is known."""
     told = briefs.brief_of(visit.connection, visit.stored.id).wish("budget").in_force
     try:
-        return parse_money("budget", told, USUAL_CURRENCY) if told else None
+        budget = parse_money("budget", told, USUAL_CURRENCY)
     except DimensionError:
         return None
+    rates = terms_of_trade.rates(visit.connection)
+    if budget is None or not rates.knows(budget.currency, today):
+        return budget
+    return rates.converted(budget, today)
 
 
 def money_page(visit: Visit, today: str, errors: dict[str, str] | None = None) -> MoneyPage:
     """Compute the page."""
     connection, found = visit.connection, finishing(visit, today)
-    ledger, budget = found.ledger, budget_of(visit)
+    ledger, budget = found.ledger, budget_of(visit, today)
     open_sum = Money(found.best, ledger.home)
     strips = [Strip(kind, label, money.minor, str(money)) for kind, label, money in ledger.kinds()]
     strips.append(Strip("open", "still open", open_sum.minor, str(open_sum)))

@@ -9,10 +9,11 @@ from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.part import unlinked
 from marquetry.core.values.errors import DimensionError, NotFoundError, SheetError
-from marquetry.core.values.money import USUAL_CURRENCY, parse_money
+from marquetry.core.values.money import parse_money
 from marquetry.formats import build_sheet
 from marquetry.store import donors, watches
 from marquetry.store.donors import Donor
+from marquetry.store.terms_of_trade import trade_terms
 from marquetry.web.shelf.donor_view import donor_view
 from marquetry.web.site.deps import Connection, SentForm
 from marquetry.web.site.pages import render
@@ -62,7 +63,7 @@ def take_apart(  # noqa: PLR0913, PLR0917  # one argument a field
     try:
         build = _donor_build(connection.model.anatomy, name.strip(), kinds or [], sheet)
         number = donors.take_apart(
-            connection, build, parse_money("paid", paid, USUAL_CURRENCY), notes.strip()
+            connection, build, parse_money("paid", paid, trade_terms(connection).home), notes.strip()
         )
     except (SheetError, DimensionError) as error:
         typed = {"name": name[:LONGEST_NAME], "paid": paid, "notes": notes}

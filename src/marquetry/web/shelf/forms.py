@@ -5,7 +5,7 @@ from typing import Annotated
 from pydantic import BaseModel, Field
 
 from marquetry.core.trade.terms import Terms
-from marquetry.core.values.money import USUAL_CURRENCY, parse_money
+from marquetry.core.values.money import parse_money
 from marquetry.store.pieces import Stock
 from marquetry.web.watch.forms import Typed
 
@@ -19,9 +19,9 @@ class TermsForm(BaseModel):
     order_link: Typed = ""
     notes: Annotated[str, Field(max_length=4000)] = ""
 
-    def read(self) -> Terms:
-        """The terms; DimensionError where the price is none."""
-        price = parse_money("price", self.price, USUAL_CURRENCY)
+    def read(self, home: str) -> Terms:
+        """The terms, a price without a currency in home's; DimensionError where the price is none."""
+        price = parse_money("price", self.price, home)
         return Terms(self.notes.strip(), self.supplier.strip(), price, self.order_link.strip())
 
 
@@ -36,13 +36,13 @@ class StockForm(BaseModel):
     supplier: Annotated[str, Field(max_length=80)] = ""
     kept_for: Annotated[str, Field(pattern=r"^\d{0,12}$")] = ""
 
-    def read(self) -> Stock:
-        """The stock record; DimensionError where the price is none."""
+    def read(self, home: str) -> Stock:
+        """The stock record, a price without a currency in home's; DimensionError where the price is none."""
         return Stock(
             self.place.strip(),
             self.condition,
             self.fault.strip(),
-            parse_money("paid", self.paid, USUAL_CURRENCY),
+            parse_money("paid", self.paid, home),
             self.supplier.strip(),
             int(self.kept_for) if self.kept_for else None,
         )

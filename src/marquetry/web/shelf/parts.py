@@ -12,6 +12,7 @@ from marquetry.core.values.errors import DimensionError, NotFoundError, SheetErr
 from marquetry.store import photos, shelf
 from marquetry.store.families import usual_watches
 from marquetry.store.shelf import StoredPart
+from marquetry.store.terms_of_trade import trade_terms
 from marquetry.web.shelf.forms import TermsForm
 from marquetry.web.shelf.part_view import PartPage, part_page
 from marquetry.web.site.deps import Connection, Fragments, wants_fragments
@@ -116,7 +117,7 @@ def change_terms(
     """Note price, supplier, order link and notes."""
     stored = shelf.part(connection, part_id)
     try:
-        terms = form.read()
+        terms = form.read(trade_terms(connection).home)
     except DimensionError as error:
         return _answer(request, part_page(connection, stored, errors={"price": str(error)}), status=422)
     shelf.change_part(connection, part_id, form.version, stored.part, terms)

@@ -22,7 +22,7 @@ router = APIRouter()
 
 def _read(connection: Connection, form: StockForm) -> Stock:
     """The form as a stock record; NotFoundError where it is to be kept for a watch that is not there."""
-    stock = form.read()
+    stock = form.read(trade_terms(connection).home)
     if stock.kept_for is not None:
         watches.watch(connection, stock.kept_for)
     return stock
