@@ -5,7 +5,12 @@ import subprocess
 import sys
 from pathlib import Path
 
-from selenium.common.exceptions import TimeoutException, WebDriverException
+from selenium.common.exceptions import (
+    NoSuchElementException,
+    StaleElementReferenceException,
+    TimeoutException,
+    WebDriverException,
+)
 from selenium.webdriver import Chrome
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -21,6 +26,12 @@ Centre hole: 1.95mm
 1,830 sold | -15% this week
 $22.50"""
 MOST_INTERACTIONS = 10
+
+
+def patient(browser: Chrome) -> WebDriverWait[Chrome]:
+    """Waits also while the page itself is exchanged: what was found on the old one is asked for again."""
+    gone = (NoSuchElementException, StaleElementReferenceException)
+    return WebDriverWait(browser, 15, ignored_exceptions=gone)
 
 
 class Hand:
@@ -45,10 +56,10 @@ class Hand:
         field.send_keys(value, Keys.ENTER)
 
     def wait(self, css: str) -> WebElement:
-        return WebDriverWait(self.browser, 15).until(lambda b: b.find_element(By.CSS_SELECTOR, css))
+        return patient(self.browser).until(lambda b: b.find_element(By.CSS_SELECTOR, css))
 
     def until(self, words: str) -> None:
-        WebDriverWait(self.browser, 15).until(lambda b: words in b.find_element(By.TAG_NAME, "body").text)
+        patient(self.browser).until(lambda b: words in b.find_element(By.TAG_NAME, "body").text)
 
 
 def test_a_first_report_in_ten_interactions(browser: Chrome, own: str) -> None:
@@ -70,7 +81,7 @@ def test_a_first_report_in_ten_interactions(browser: Chrome, own: str) -> None:
     hand.until("Saved, version 4")
     hand.figure("movement.face_to_stem", "2.22")
     hand.until("Saved, version 5")
-    WebDriverWait(browser, 15).until(lambda _: share(browser) < before)
+    patient(browser).until(lambda _: share(browser) < before)
     hand.click("a[href$='/measure']")
     hand.until("The measuring round")
     assert len(browser.find_elements(By.CSS_SELECTOR, ".proposal")) >= 5
