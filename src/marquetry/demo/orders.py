@@ -14,12 +14,13 @@ from marquetry.core.trade.supply import SupplyWhat
 from marquetry.core.trade.terms import Terms
 from marquetry.core.values.day import later
 from marquetry.core.values.money import Money
-from marquetry.store import bookings, pieces, quotes, suppliers, supply_orders, terms_of_trade
+from marquetry.store import bookings, pieces, quotes, suppliers, supply_orders, supply_steps, terms_of_trade
 from marquetry.store.bookings import NewBooking
 from marquetry.store.database import Connection
 from marquetry.store.pieces import Stock
 from marquetry.store.quotes import GivenNumber
-from marquetry.store.supply_orders import Arrival, NewLine
+from marquetry.store.supply_orders import NewLine
+from marquetry.store.supply_steps import Arrival
 
 RATES = {"GBP": (("2026-01-01", "1.155"), ("2026-09-01", "1.17")), "NOK": (("2026-01-01", "0.0855"),)}
 SELLERS: Mapping[str, tuple[SupplierTerms, str]] = {
@@ -144,10 +145,10 @@ def _order(connection: Connection, numbers: Mapping[str, int], today: str) -> No
         minor: int = 0,
         words: str = "",
     ) -> None:
-        supply_orders.take_step(connection, number, what, later(today, -days), line, count, minor, words)
+        supply_steps.take_step(connection, number, what, later(today, -days), line, count, minor, words)
 
     def here(number: int, place: int, days: int, look: Arrival) -> None:
-        supply_orders.arrive(connection, number, _line(connection, number, place), look, later(today, -days))
+        supply_steps.arrive(connection, number, _line(connection, number, place), look, later(today, -days))
 
     first = _placed(
         connection,

@@ -5,7 +5,7 @@ they cost, and the parts that were made for it. Nothing of that is written twice
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from marquetry.core.trade.ledger import EntryKind, Ledger, LedgerEntry
 from marquetry.core.trade.rates import Rates
@@ -17,10 +17,7 @@ from marquetry.store.database import Connection, transaction
 
 @dataclass(frozen=True, slots=True)
 class NewBooking:
-    """What is booked, in home's currency; `minutes` of hours.
-
-    The piece or the order's step that it is about.
-    """
+    """What is booked, at home's; `minutes` of hours, the piece or the order's step that it is about."""
 
     kind: EntryKind
     words: str
@@ -113,7 +110,11 @@ def ledger_of(connection: Connection, watch_id: int, today: str) -> Ledger:
         entries.append(
             LedgerEntry(entry.kind, entry.words, minor, day, entry.minutes, link=entry.link, told=told)
         )
-    entries += _booked(connection, watch_id)
+    for entry, booked, rated_on in _booked(connection, watch_id):
+        at_home = _at_home(rates, booked, rated_on)
+        if at_home is None:
+            unpriced.append(f"{entry.words}: {booked}")
+        entries.append(replace(entry, minor=at_home.minor if at_home else 0))
     return Ledger(rates.home, tuple(entries), tuple(unpriced))
 
 
@@ -158,17 +159,25 @@ def _made_for(connection: Connection, watch_id: int) -> Iterator[tuple[LedgerEnt
         yield LedgerEntry("made", words, 0), Money(row["cost_minor"], row["currency"]), row["at"][:10]
 
 
-def _booked(connection: Connection, watch_id: int) -> list[LedgerEntry]:
+def _booked(connection: Connection, watch_id: int) -> list[tuple[LedgerEntry, Money, str]]:
+    """The bookings of a watch with their sums as booked: home may have been another currency then."""
     rows = connection.execute(
-        """SELECT booking.*, EXISTS (SELECT 1 FROM booking AS later WHERE later.undoes = booking.id) AS undone
-             FROM booking WHERE watch_id = :id ORDER BY booking.id""",
+        """SELECT booking.*,
+                  EXISTS (SELECT 1 FROM booking AS later WHERE later.undoes = booking.id) AS undone,
+                  coalesce(first.day, booking.day) AS rated_on
+             FROM booking LEFT JOIN booking AS first ON first.id = booking.undoes
+            WHERE booking.watch_id = :id ORDER BY booking.id""",
         {"id": watch_id},
     )
     return [
-        LedgerEntry(
-            row["kind"], row["words"], row["minor"], row["day"],
-            0 if row["undone"] or row["undoes"] else row["minutes"] or 0, row["id"],
-            bool(row["undone"]) or row["undoes"] is not None,
+        (
+            LedgerEntry(
+                row["kind"], row["words"], 0, row["day"],
+                0 if row["undone"] or row["undoes"] else row["minutes"] or 0, row["id"],
+                bool(row["undone"]) or row["undoes"] is not None,
+            ),
+            Money(row["minor"], row["currency"]),
+            row["rated_on"],
         )
         for row in rows
     ]  # fmt: skip

@@ -13,10 +13,7 @@ from marquetry.store.database import Connection, transaction
 
 @dataclass(frozen=True, slots=True)
 class Supplier:
-    """A supplier as it is on disk; `notes` say how it handled faults.
-
-    And whatever else is to be remembered.
-    """
+    """A supplier as it is on disk; `notes` say how it handled faults, and what else is to be remembered."""
 
     id: int
     version: int

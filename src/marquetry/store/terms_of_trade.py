@@ -3,7 +3,7 @@
 import json
 import sqlite3
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from decimal import Decimal
 
 from marquetry.core.sheet.entries import Json
@@ -26,8 +26,8 @@ class TradeTerms:
     """
 
     home: str = USUAL_CURRENCY
-    hours: Mapping[str, int] = frozenset()  # type: ignore[assignment]  # filled by `of`
-    spares: Mapping[str, int] = frozenset()  # type: ignore[assignment]  # as above
+    hours: Mapping[str, int] = field(default_factory=dict)
+    spares: Mapping[str, int] = field(default_factory=dict)
     bench_days: int = 14
     maker: str = ""
 

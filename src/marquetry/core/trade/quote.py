@@ -1,7 +1,4 @@
-"""A price for a client: cost to finish, hours and a margin, rounded up to a step.
-
-For one watch or a batch.
-"""
+"""A price for a client, one watch or a batch: cost to finish, hours and a margin, rounded up to a step."""
 
 from dataclasses import dataclass
 from decimal import Decimal
@@ -45,10 +42,7 @@ class QuoteLine:
 
 @dataclass(frozen=True, slots=True)
 class Quote:
-    """A price: the lines of its reckoning for the batch, the price of one watch and of all.
-
-    And the deposit.
-    """
+    """A price: the lines of its reckoning for the batch, what one and all of them cost, the deposit."""
 
     terms: QuoteTerms
     lines: tuple[QuoteLine, ...]

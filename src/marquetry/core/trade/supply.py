@@ -43,10 +43,7 @@ class SupplyLine:
 
 @dataclass(frozen=True, slots=True)
 class SupplyStep:
-    """What happened on a day to an order or to so many of a line; `minor` is what was refunded.
-
-    Its currency.
-    """
+    """What happened on a day to an order or to so many of a line; `minor` of its currency was refunded."""
 
     id: int
     what: SupplyWhat

@@ -1,7 +1,4 @@
-"""Orders on their way as lanes of veneer over the days: from today to their arrival.
-
-With the risk behind it.
-"""
+"""Orders on their way as lanes of veneer over the days, up to their arrival and the risk behind it."""
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass

@@ -76,10 +76,7 @@ class MoneyPage:
 
 
 def open_costs(needed: Sequence[Needed], on: Market, rates: Rates, today: str) -> list[OpenCost]:
-    """What is open of one watch at the best offer and the dearest, postage aside.
-
-    Spares are no cost of one.
-    """
+    """What is open at the best offer and the dearest, spares too, postage aside; in home's minor units."""
     found = []
     for one in needed:
         if one.open and one.lack.what == "part":
@@ -222,10 +219,7 @@ def quote_page(visit: Visit, look: QuoteLook, today: str, error: str = "") -> Qu
 
 
 def reckoned_quote(found: Finishing, asked: QuoteTerms, terms: TradeTerms) -> Quote:
-    """The quote for so many: a share of what the series cost without its hours and still needs.
-
-    Hours as asked.
-    """
+    """The quote for so many: a share of what the series cost and still needs, and hours as asked."""
     sums = [(label.lower(), money.minor) for kind, label, money in found.ledger.kinds() if kind != "hours"]
     lines = tuple(
         QuoteLine(words, shared(minor, [1] * found.count)[0])

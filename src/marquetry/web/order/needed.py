@@ -1,7 +1,4 @@
-"""What the watches on the bench still lack, what of it is there or on its way.
-
-And the demand that is left.
-"""
+"""What the watches on the bench still lack, what of it is there or coming, and the demand left."""
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace

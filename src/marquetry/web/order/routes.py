@@ -6,9 +6,9 @@ from fastapi import APIRouter, Form, Request
 from starlette.responses import RedirectResponse, Response
 
 from marquetry.core.values.errors import DimensionError, MarquetryError
-from marquetry.store import supply_orders, watches
+from marquetry.store import supply_orders, supply_steps, watches
 from marquetry.store.database import Connection as Opened
-from marquetry.store.supply_orders import Arrival
+from marquetry.store.supply_steps import Arrival
 from marquetry.web.order.forms import ArriveForm, BillForm, StepForm, minor_of
 from marquetry.web.order.order_view import supply_page
 from marquetry.web.order.plans import Plans
@@ -98,7 +98,7 @@ def take_step(
     try:
         currency = supply_orders.order(connection, number).bill.currency
         minor = minor_of("refunded", form.amount, currency) or 0
-        supply_orders.take_step(
+        supply_steps.take_step(
             connection,
             number,
             form.what,
@@ -122,7 +122,7 @@ def arrive(
     words = form.words.strip() or ("" if form.right else "not looked over yet")
     try:
         look = Arrival(form.pieces, form.faulty, form.place.strip(), words)
-        supply_orders.arrive(connection, number, line, look, today(), form.version)
+        supply_steps.arrive(connection, number, line, look, today(), form.version)
     except MarquetryError as error:
         return _page(request, connection, number, (f"line-{line}", str(error)), 422)
     return back(request, "supply_order", number=number)
@@ -132,7 +132,7 @@ def arrive(
 def undo_step(request: Request, connection: Connection, number: int, step: int) -> Response:
     """Take a step back, by one that undoes it."""
     try:
-        supply_orders.undo_step(connection, number, step, today())
+        supply_steps.undo_step(connection, number, step, today())
     except MarquetryError as error:
         return _page(request, connection, number, ("steps", str(error)), 422)
     return back(request, "supply_order", number=number)

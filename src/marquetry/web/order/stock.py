@@ -1,7 +1,4 @@
-"""Stock taking: drawers counted against the books, labels with codes.
-
-What lies unused and what it is worth.
-"""
+"""Drawers counted against the books, labels with codes, what lies unused and what it is worth."""
 
 from dataclasses import dataclass
 from typing import Annotated

@@ -9,7 +9,7 @@ from marquetry.core.values.day import days_between
 from marquetry.core.values.money import Money
 from marquetry.store import supply_orders, terms_of_trade
 from marquetry.store.database import Connection
-from marquetry.store.suppliers import KnownOffer, Supplier, offers_in_force, supplier, suppliers
+from marquetry.store.suppliers import KnownOffer, Supplier, offers_in_force, suppliers
 from marquetry.store.terms_of_trade import HOUR_KINDS, Sundry, TradeTerms
 
 
@@ -121,12 +121,3 @@ def trade_page(connection: Connection, today: str, errors: dict[str, str] | None
     )
     terms = terms_of_trade.trade_terms(connection)
     return TradePage(views, rows, terms, tuple(terms_of_trade.sundries(connection)), today, errors or {})
-
-
-def one_supplier(connection: Connection, number: int, today: str) -> SupplierView:
-    """One supplier with how its orders went and what it offers."""
-    found = supplier(connection, number)
-    orders = [order for order in supply_orders.orders(connection) if order.supplier_id == number]
-    offers = tuple(offer for offer in offers_in_force(connection) if offer.supplier_id == number)
-    knows = terms_of_trade.rates(connection).knows(found.terms.currency, today)
-    return SupplierView(found, record_of(orders, today), offers, knows)

@@ -1,7 +1,4 @@
-"""The page of orders: what is lacking, the cheapest plan for it, what is on its way.
-
-Of one watch or of all.
-"""
+"""Orders of one watch or of all: what is lacking, the cheapest plan for it, what is on its way."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
