@@ -63,7 +63,7 @@ format: $(VENV)/.setup-dev    ## put the code in its form, mend what lint can
 	$(BIN)/ruff check --fix .
 
 bench: $(VENV)/.setup-dev    ## one JSON line per figure
-	@$(BIN)/python -m tests.bench
+	@$(BIN)/python -m tests.bench_pages
 
 torture: $(VENV)/.setup-dev    ## 20,000 hostile inputs and 200 kills: about ten minutes
 	@$(BIN)/python -m tests.torture

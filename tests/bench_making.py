@@ -12,7 +12,7 @@ from marquetry.core.making.parts import MadePart, made_part
 from marquetry.demo.workshop import demo_sheets
 from marquetry.formats.made_files import made_files
 from marquetry.web.site.app import create_app
-from tests.bench import bare_client, median_ms, tell
+from tests.bench_pages import bare_client, median_ms, tell
 from tests.strategies import ANATOMY, MODEL
 
 FOLLOW = """

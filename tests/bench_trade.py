@@ -13,7 +13,7 @@ from marquetry.core.trade.shares import shared
 from marquetry.core.trade.solver import warm_up
 from marquetry.formats.orders import read_demand
 from marquetry.web.site.app import create_app
-from tests.bench import bare_client, median_ms, tell
+from tests.bench_pages import bare_client, median_ms, tell
 from tests.strategies import MODEL
 
 PARTS, SUPPLIERS, DEMANDS = 40, 8, 12

@@ -16,7 +16,8 @@ from marquetry.core.values.errors import MarquetryError
 
 COMMANDS = {
     "check": "check", "read": "read", "remedies": "remedies", "make": "make", "order": "order",
-    "landed": "landed", "printer": "printer", "caliper": "caliper", "serve": "serve", "demo": "serve",
+    "landed": "landed", "steps": "steps", "stem": "stem", "pressed": "pressed", "printer": "printer",
+    "caliper": "caliper", "serve": "serve", "demo": "serve",
 }  # fmt: skip
 """The file of each command."""
 

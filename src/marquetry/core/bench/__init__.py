@@ -1,1 +1,11 @@
-"""The steps of building a watch, their gates and ledgers. Nothing yet: the stage is to come."""
+"""The bench, step by step: what a watch's steps wait for, the stem's ledger, hands as pressed, mishaps."""
+
+DOOR = (
+    "situation",
+    "step",
+    "procedure",
+    "stem",
+    "stem_words",
+    "pressed",
+)
+"""What other rooms may use, in the order a reader wants; a test holds it."""

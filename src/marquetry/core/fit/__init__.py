@@ -20,6 +20,7 @@ DOOR = (
     "checks.tabs",
     "checks.calendar",
     "checks.wishes",
+    "checks.stem",
     "checks.strap",
     "finding",
     "figures",

@@ -10,7 +10,7 @@ from functools import cached_property, lru_cache
 from marquetry.core.fit.checks import FAMILIES
 from marquetry.core.fit.checks.check import Check
 from marquetry.core.fit.figures import FIGURES, Figure
-from marquetry.core.fit.rules import PLAIN_RULES, Rule, Rules
+from marquetry.core.fit.rules import BAND_RULES, PLAIN_RULES, BandRule, Rule, Rules
 from marquetry.core.fit.schools import SCHOOLS, School
 from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.build import Build
@@ -26,13 +26,14 @@ House = dict[str, Json]
 
 @dataclass(frozen=True, eq=False)
 class Model:
-    """Parts by their anatomy, checks by family, plain rules, schools, and figures that no limit judges."""
+    """Parts by their anatomy, checks by family, plain rules and bands, schools, figures without a limit."""
 
     anatomy: Anatomy
     families: tuple[Family, ...]
     rule_list: tuple[Rule, ...]
     school_list: tuple[School, ...]
     figures: tuple[Figure, ...] = ()
+    band_list: tuple[BandRule, ...] = BAND_RULES
 
     @cached_property
     def checks(self) -> tuple[Check, ...]:
@@ -48,6 +49,11 @@ class Model:
     def plain_rules(self) -> dict[str, Rule]:
         """Plain numbers that checks are computed with, by key."""
         return {rule.key: rule for rule in self.rule_list}
+
+    @cached_property
+    def bands(self) -> dict[str, BandRule]:
+        """Bands that the bench goes by and no check judges by, by key."""
+        return {rule.key: rule for rule in self.band_list}
 
     @cached_property
     def schools(self) -> dict[str, School]:

@@ -39,8 +39,30 @@ PLAIN_RULES: tuple[Rule, ...] = (
     Rule("warm_by", 60.0, "K", "How much warmer than the room a case is made before its crystal is pressed."),
     Rule("cool_by", 40.0, "K", "How much colder than the room a crystal is made before it is pressed."),
     Rule("dial_turn", 0.5, "°", "How far the dial may stand turned without being seen."),
+    Rule("stem_risk", 0.001, "×", "Chance of a stem too short that one cut may carry."),
+    Rule("stem_file_below", 0.30, "mm", "What is left on the stem from here on is filed, not cut."),
 )
 FURTHEST_RULE = 1e6
+
+
+@dataclass(frozen=True, slots=True)
+class BandRule:
+    """A band that no check judges by: its default, its unit and what it stands for."""
+
+    key: str
+    default: Limits
+    unit: TypedUnit
+    meaning: str
+
+
+BAND_RULES: tuple[BandRule, ...] = (
+    BandRule(
+        "stem_window",
+        Limits(-0.15, 0.10),
+        "mm",
+        "What may be left on the stem when its crown is seated; below it the stem is too short.",
+    ),
+)
 
 
 class Rules:
@@ -86,7 +108,7 @@ class Rules:
     def check_all(self) -> None:
         """Raise SheetError where any rule that means something to the model cannot be read."""
         for key in self._in_force:
-            if key in self.model.schools or key in self.model.limit_keys:
+            if key in self.model.schools or key in self.model.limit_keys or key in self.model.bands:
                 self.check(key)
 
     def school(self, key: str) -> str:
@@ -103,6 +125,10 @@ class Rules:
     def number(self, key: str) -> float:
         """The plain number of that name, in its rule's unit."""
         return float(self._in_force.get(key, self.model.plain_rules[key].default))
+
+    def band(self, key: str) -> Limits:
+        """The band of that name, in its rule's unit."""
+        return self.limits(key, self.model.bands[key].default)
 
     def limits(self, key: str, default: Limits) -> Limits:
         """The limits of that name, in the check's unit: `[low, high]`, null for an open end."""

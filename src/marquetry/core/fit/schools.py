@@ -61,4 +61,77 @@ SCHOOLS: tuple[School, ...] = (
             Practice("movement_without_calendar", "A movement without", "Clean; a dearer part."),
         ),
     ),
+    School(
+        "school_order",
+        "Order of work",
+        (
+            Practice(
+                "movement_first",
+                "Movement, dial and hands first",
+                "The fine work is done while the table is clean; the case comes to it closed and dusted.",
+            ),
+            Practice(
+                "case_first",
+                "The case first, from the outside in",
+                "Crystal and bezel are pressed before anything delicate lies about; what chips, chips alone.",
+            ),
+        ),
+    ),
+    School(
+        "school_stem",
+        "Shortening the stem",
+        (
+            Practice(
+                "once",
+                "Caliper the gap, cut once with a reserve",
+                "One cut, one burr; the reserve is reckoned from the doubt, the rest is filed.",
+            ),
+            Practice(
+                "creep",
+                "Creep up in shrinking steps",
+                "Nothing hangs on one reading; more cuts, more fitting, more burrs.",
+            ),
+            Practice(
+                "eye",
+                "By eye",
+                "Quick, and not advised: the cut is six times as doubtful, so more is left to file.",
+            ),
+        ),
+    ),
+    School(
+        "school_lock",
+        "Crown on the stem",
+        (
+            Practice(
+                "threadlocker",
+                "Threadlocker, low strength",
+                "Holds for good; comes off only with heat. After the last trial fit.",
+            ),
+            Practice(
+                "soft_cement", "A soft cement", "Can be undone by hand; holds less. After the last trial fit."
+            ),
+            Practice("none", "Nothing", "Screwed tight and left; may turn loose when the crown is used."),
+        ),
+    ),
+    School(
+        "school_crystal",
+        "Pressing the crystal",
+        (
+            Practice("cold", "Cold", "Nothing is heated; the gasket gives what is needed."),
+            Practice(
+                "warm_case",
+                "Case warmed, crystal cooled",
+                "Gains a few hundredths at most (α·Ø·ΔT, told at the press support); seals must be out.",
+            ),
+        ),
+    ),
+    School(
+        "school_hands_off",
+        "Between skin and part",
+        (
+            Practice("gloves", "Gloves", "The whole hand is covered; thick ones cost feeling."),
+            Practice("cots", "Finger cots", "Thumb and two fingers covered; fits any hand."),
+            Practice("paper", "Paper and foil", "Nothing worn; a slip of paper or foil under every touch."),
+        ),
+    ),
 )

@@ -25,11 +25,13 @@ class Bound:
     """A limit on one blade's height, or a step between two: `z` in mm, `wanted` where m is added to it.
 
     `name` says what it is, such as `minute.crystal_tip`; hard limits of engagement are not `wanted`.
+    `air`, mm, is the wanted gap that `z` holds already: without it the parts touch.
     """
 
     name: str
     z: Number
     wanted: bool
+    air: Number = 0.0
 
 
 @dataclass(frozen=True, slots=True)

@@ -26,7 +26,8 @@ class RuleForm(BaseModel):
         if self.reset or not any(typed):
             return None
         plain = model.plain_rules.get(self.key)
-        unit = plain.unit if plain else model.limit_keys[self.key].unit
+        described = plain or model.bands.get(self.key) or model.limit_keys[self.key]
+        unit = described.unit
         ends = [parse_figure(self.key, text, unit) if text else None for text in typed]
         return ends[0] if plain else ends
 

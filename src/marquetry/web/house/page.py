@@ -6,7 +6,7 @@ from functools import cached_property
 
 from marquetry.core.fit.checks.check import Check
 from marquetry.core.fit.model import Model
-from marquetry.core.fit.rules import Rule
+from marquetry.core.fit.rules import BandRule, Rule
 from marquetry.core.fit.schools import School
 from marquetry.core.sheet.entries import Json
 from marquetry.core.values.figures import band, entered, figure
@@ -63,7 +63,7 @@ def families_of(model: Model) -> Mapping[str, tuple[Check, ...]]:
 
 def chapter_of(model: Model, key: str) -> str:
     """The key of the chapter in which a rule stands."""
-    if key in model.plain_rules:
+    if key in model.plain_rules or key in model.bands:
         return NUMBERS
     if key in model.schools:
         return SCHOOLS
@@ -90,7 +90,7 @@ class HousePage:
         own = self.bench.own.keys()
         for name, checks in self.families.items():
             yield Chapter(_key(name), name, len(own & {check.key for check in checks}))
-        yield Chapter(NUMBERS, OTHERS[NUMBERS], len(own & self.model.plain_rules.keys()))
+        yield Chapter(NUMBERS, OTHERS[NUMBERS], len(own & (self.model.plain_rules | self.model.bands).keys()))
         yield Chapter(SCHOOLS, OTHERS[SCHOOLS], len(own & self.model.schools.keys()))
         yield Chapter(INSTRUMENTS, OTHERS[INSTRUMENTS], 0)
 
@@ -110,6 +110,7 @@ class HousePage:
         """The rules of the open chapter."""
         if self.chapter.key == NUMBERS:
             yield from (self._number(rule) for rule in self.model.rule_list)
+            yield from (self._band(rule) for rule in self.model.band_list)
         for check in next((c for n, c in self.families.items() if _key(n) == self.chapter.key), ()):
             yield self._limits(check)
 
@@ -154,11 +155,29 @@ class HousePage:
             tuple(self.bench.turns(rule.key)),
         )
 
+    def _band(self, rule: BandRule) -> RuleRow:
+        own = self.bench.own.get(rule.key)
+        low, high = own.value if own else (rule.default.low, rule.default.high)
+        return RuleRow(
+            rule.key,
+            rule.key.replace("_", " ").capitalize(),
+            rule.meaning,
+            rule.unit,
+            None,
+            band(rule.default, 2, rule.unit),
+            (("low", _open_or(low), "at least"), ("high", _open_or(high), "at most")),
+            _origin(own),
+            (),
+            tuple(self.bench.turns(rule.key)),
+        )
+
 
 def defaults(model: Model) -> dict[str, Json]:
     """Every rule the page knows, as the model has it."""
     plain: dict[str, Json] = {rule.key: rule.default for rule in model.rule_list}
-    return plain | {key: [check.limits.low, check.limits.high] for key, check in model.limit_keys.items()}
+    bands: dict[str, Json] = {rule.key: [rule.default.low, rule.default.high] for rule in model.band_list}
+    limits = {key: [check.limits.low, check.limits.high] for key, check in model.limit_keys.items()}
+    return plain | bands | limits
 
 
 def _bounded(check: Check) -> bool:

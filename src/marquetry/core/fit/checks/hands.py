@@ -4,7 +4,7 @@ Follows `hand_stack` of fit-model.md; `hand_stack.py` beside this folder solves 
 """
 
 import math
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -45,14 +45,14 @@ def _floors(r: Trace, hand: str) -> Iterator[Bound]:
         yield Bound(f"{hand}.post_top", post_top, wanted=False)
     length = length_of(r, hand)
     air = r.rule("gap_dial") + length * tilt_slope(r)
-    yield Bound(f"{hand}.dial", dial_top(r) + air, wanted=True)
+    yield Bound(f"{hand}.dial", dial_top(r) + air, wanted=True, air=air)
     for index in range(r.count("dial.features")):
         begins, height = r[f"dial.features.{index}.inner_radius"], r[f"dial.features.{index}.height"]
         reaches, z = nominal(begins) < length, dial_top(r) + height + air
         if is_column(reaches):
-            yield Bound(f"{hand}.feature_{index}", np.where(reaches, z, -np.inf), wanted=True)
+            yield Bound(f"{hand}.feature_{index}", np.where(reaches, z, -np.inf), wanted=True, air=air)
         elif reaches:
-            yield Bound(f"{hand}.feature_{index}", z, wanted=True)
+            yield Bound(f"{hand}.feature_{index}", z, wanted=True, air=air)
 
 
 def _ceilings(r: Trace, hand: str) -> Iterator[Bound]:
@@ -62,9 +62,11 @@ def _ceilings(r: Trace, hand: str) -> Iterator[Bound]:
     yield Bound(f"{hand}.post_engagement", post_top + pipe - r.rule("hand_engagement"), wanted=False)
     length = length_of(r, hand)
     air = r.rule("gap_crystal")
-    at_tip = crystal_underside(r, length) - blade - air - length * tilt_slope(r)
-    yield Bound(f"{hand}.crystal_tip", at_tip, wanted=True)
-    yield Bound(f"{hand}.crystal_centre", crystal_underside(r, 0.0) - blade - air, wanted=True)
+    leaning = air + length * tilt_slope(r)
+    at_tip = crystal_underside(r, length) - blade - leaning
+    yield Bound(f"{hand}.crystal_tip", at_tip, wanted=True, air=leaning)
+    at_centre = crystal_underside(r, 0.0) - blade - air
+    yield Bound(f"{hand}.crystal_centre", at_centre, wanted=True, air=air)
 
 
 def _steps(r: Trace, below: str | None, hand: str) -> Iterator[Bound]:
@@ -73,13 +75,15 @@ def _steps(r: Trace, below: str | None, hand: str) -> Iterator[Bound]:
         return
     blade = r[f"hands.{below}.thickness"]
     shorter = least([length_of(r, below), length_of(r, hand)])
-    yield Bound(f"{hand}.blade", blade + r.rule("gap_hands") + 2 * shorter * tilt_slope(r), wanted=True)
-    yield Bound(f"{hand}.pipe", blade + r[f"hands.{hand}.pipe"] + r.rule("gap_pipe"), wanted=True)
+    air, by_pipe = r.rule("gap_hands") + 2 * shorter * tilt_slope(r), r.rule("gap_pipe")
+    yield Bound(f"{hand}.blade", blade + air, wanted=True, air=air)
+    over = blade + r[f"hands.{hand}.pipe"] + by_pipe
+    yield Bound(f"{hand}.pipe", over, wanted=True, air=by_pipe)
 
 
-def levels_of(r: Trace) -> list[Level]:
-    """The stack of this build's hands, from the dial upwards."""
-    hands = r.hands()
+def levels_of(r: Trace, pressed: Sequence[str] | None = None) -> list[Level]:
+    """The stack of this build's hands, from the dial upwards; of those alone that are `pressed` already."""
+    hands = r.hands() if pressed is None else list(pressed)
     below = [None, *hands][: len(hands)]
     return [
         Level(hand, tuple(_floors(r, hand)), tuple(_ceilings(r, hand)), tuple(_steps(r, under, hand)))

@@ -97,6 +97,7 @@ CASE = Group(
         Quantity("lug_hole_diameter", "Lug hole Ø", 1.0, (0.5, 2.5), PINS, "diameter"),
         Quantity("bar_to_case", "Bar's axis to flank", 2.2, (0.5, 6), PLAN, "length"),
         Flag("ring_notch", "Ring detent", default=None),
+        Flag("refinish", "To be brushed again", default=None),
         Choice("click", "Click", CLICKS),
         Choice("holding", "Holds the movement by", ("holder pressed by the back", "case screws", "clamps")),
     ),

@@ -3,7 +3,7 @@
 from marquetry.core.sheet.described import faces
 from marquetry.core.sheet.described.looks import COLOUR, FINISH, MATERIAL, NAME, NUMERALS
 from marquetry.core.sheet.described.words import FUNCTIONS, HAND_LABELS
-from marquetry.core.sheet.schema import Choice, Group, Many, Names, Quantity, Text
+from marquetry.core.sheet.schema import Choice, Flag, Group, Many, Names, Quantity, Text
 from marquetry.core.sheet.ways import (
     ANGLE,
     DEPTH,
@@ -87,6 +87,7 @@ MOVEMENT = Group(
                 Quantity("to", "Ends below the face", 3.9, (0.2, 9), DEPTH, "depth"),
             ),
         ),
+        Flag("remove_seconds_post", "Its seconds post to be taken out", default=None),
         Choice("dial_fixing", "Holds the dial by", ("pressed", "screws", "clamps")),
         Choice("stem_release", "Lets the stem go by", ("lever", "screw", "button")),
     ),

@@ -1,0 +1,152 @@
+"""What the steps of a watch are told from: its parts, the findings on them, and the workshop's schools."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from functools import cached_property
+
+from marquetry.core.bench.stem import StemOf
+from marquetry.core.fit.checks.feet import FEET, FeetTold, feet_told
+from marquetry.core.fit.checks.hands import press_plan
+from marquetry.core.fit.checks.words import Issues
+from marquetry.core.fit.report import Report
+from marquetry.core.fit.rules import Rules
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.described.words import HANDS
+
+CALENDAR = ("date", "day")
+DONOR = "donor"
+
+
+@dataclass(frozen=True)
+class Situation:
+    """One watch on the bench: its report, and the donors that pieces come out of, by the part's key."""
+
+    report: Report
+    donors: Mapping[str, str] = field(default_factory=dict)
+
+    @property
+    def build(self) -> Build:
+        """The parts."""
+        return self.report.build
+
+    @property
+    def rules(self) -> Rules:
+        """The workshop's rules, schools among them."""
+        return self.report.rules
+
+    def has(self, *parts: str) -> bool:
+        """Whether all these are in the sheet."""
+        return all(self.build.has(part) for part in parts)
+
+    def school(self, key: str) -> str:
+        """The workshop's choice."""
+        return self.rules.school(key)
+
+    def word(self, path: str) -> str:
+        """A word of the sheet, such as how the dial is held; empty where it is not said."""
+        found = self.build.at(path)
+        return found if isinstance(found, str) else ""
+
+    def flag(self, path: str) -> bool:
+        """Whether the sheet says yes."""
+        return self.build.at(path) is True
+
+    def names(self, path: str) -> tuple[str, ...]:
+        """A list of words of the sheet."""
+        found = self.build.at(path)
+        return tuple(name for name in found if isinstance(name, str)) if isinstance(found, list) else ()
+
+    @cached_property
+    def hands(self) -> tuple[str, ...]:
+        """The hands to press, from the dial upwards."""
+        return tuple(hand for hand in HANDS if self.build.has(f"hands.{hand}"))
+
+    @cached_property
+    def feet(self) -> FeetTold | None:
+        """What `dial_feet` tells; None where it is skipped or waits for a dimension."""
+        return feet_told(self.report.findings["dial_feet"])
+
+    @property
+    def feet_counted(self) -> int:
+        """How many feet the dial is described with."""
+        return self.build.count(FEET)
+
+    @property
+    def feet_miss(self) -> bool:
+        """Whether it is known that no two feet meet holes."""
+        return self.feet is not None and not self.feet.pairs
+
+    @property
+    def drills(self) -> bool:
+        """Whether new holes are drilled for feet that miss."""
+        return self.feet_miss and self.school("school_feet") == "new_holes"
+
+    @property
+    def removed_feet(self) -> tuple[int, ...]:
+        """Numbers, from 0, of the feet to come off."""
+        return () if self.feet is None or self.drills else self.feet.remove
+
+    @property
+    def on_pads(self) -> bool:
+        """Whether nothing but adhesive pads holds the dial."""
+        footless = self.feet_miss or (self.has("dial") and self.feet_counted == 0)
+        return footless and not self.drills and not self.has("dial_adapter")
+
+    @cached_property
+    def unshown(self) -> tuple[str, ...]:
+        """Parts of the movement's calendar that the dial has no window for."""
+        functions, windows = self.names("movement.functions"), self.names("dial.windows")
+        return tuple(c for c in CALENDAR if self.has("dial") and c in functions and c not in windows)
+
+    @cached_property
+    def stripped(self) -> tuple[str, ...]:
+        """What of the calendar is taken off: never what the dial shows."""
+        return self.unshown if self.school("school_calendar") == "strip_calendar" else ()
+
+    @cached_property
+    def calendar(self) -> tuple[str, ...]:
+        """What of the calendar the movement keeps."""
+        functions = self.names("movement.functions")
+        return tuple(c for c in CALENDAR if c in functions and c not in self.stripped)
+
+    @property
+    def shows_calendar(self) -> bool:
+        """Whether a window shows what the movement keeps."""
+        return any(c in self.names("dial.windows") for c in self.calendar)
+
+    def spacers(self, side: str) -> tuple[int, ...]:
+        """Numbers of the spacers on that side."""
+        count = self.build.count("spacers")
+        return tuple(k for k in range(count) if self.word(f"spacers.{k}.side") == side)
+
+    @cached_property
+    def shims(self) -> Mapping[str, float]:
+        """The press plan: height of each blade's underside over the dial, mm; empty where there is none."""
+        plan = press_plan(self.report.findings["hand_stack"])
+        return plan.heights if plan else {}
+
+    @cached_property
+    def stem(self) -> StemOf:
+        """What the sheet knows of the stem."""
+        return StemOf.sheet(self.build, self.rules)
+
+    @property
+    def cuts_stem(self) -> bool:
+        """Whether the stem has to be cut, or may have to: not known counts."""
+        return self.stem.start is None or self.stem.start.r > 0
+
+    def issue(self, check: str) -> str:
+        """The first issue that a check in words tells; empty where it is clear or has nothing to say."""
+        detail = self.report.findings[check].detail
+        return detail.issues[0] if isinstance(detail, Issues) and detail.issues else ""
+
+    def clear(self, check: str) -> bool:
+        """Whether the check was asked and found nothing."""
+        found = self.report.findings[check]
+        return found.verdict.value == "clear"
+
+    @cached_property
+    def from_donors(self) -> Mapping[str, str]:
+        """Donor of each part that comes out of one: the sheet's own word, else where its piece came from."""
+        told = {key: self.word(f"{key}.{DONOR}") for key in self.build.parts}
+        return {**self.donors, **{key: name for key, name in told.items() if name}}

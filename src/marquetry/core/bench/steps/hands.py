@@ -1,0 +1,150 @@
+"""The hands: midnight found, each pressed to its height and looked at from the side, once round the clock."""
+
+from collections.abc import Callable
+
+from marquetry.core.bench.situation import Situation
+from marquetry.core.bench.step import BenchStep
+from marquetry.core.bench.steps.wording import guard, handling
+from marquetry.core.sheet.described.words import HAND_LABELS, HANDS
+from marquetry.core.values.figures import figure
+
+READY = ("fix_dial", "washer_seated", "movement_on_rest", "find_midnight")
+
+
+def _below(hand: str, s: Situation) -> str:
+    """The hand under this one on this watch; empty for the first."""
+    lower = s.hands[: s.hands.index(hand)]
+    return lower[-1] if lower else ""
+
+
+def _pressed_after(hand: str) -> Callable[[Situation], tuple[str, ...]]:
+    return lambda s: (f"check_{_below(hand, s)}",) if _below(hand, s) else READY
+
+
+def _press_waits(hand: str) -> Callable[[Situation], tuple[str, ...]]:
+    def waits(s: Situation) -> tuple[str, ...]:
+        below = _below(hand, s)
+        return ("check_movement", f"check_{below}" if below else "date_in_window")
+
+    return waits
+
+
+def _shim(hand: str) -> Callable[[Situation], tuple[str, str] | None]:
+    def told(s: Situation) -> tuple[str, str] | None:
+        height = s.shims.get(hand)
+        return None if height is None else ("Shim", figure(height, 2, "mm"))
+
+    return told
+
+
+def _how_pressed(hand: str) -> Callable[[Situation], str]:
+    def told(s: Situation) -> str:
+        height = s.shims.get(hand)
+        at = "12 o'clock" if s.calendar or hand != "seconds" else "any place"
+        shim = f"Shim of {figure(height, 2, 'mm')} beside the post" if height is not None else "By eye"
+        return f"Lay it on at {at}, upright press, straight down. {shim}. {handling(s)}"
+
+    return told
+
+
+def _press(hand: str) -> BenchStep:
+    name = HAND_LABELS[hand]
+    return BenchStep(
+        id=f"press_{hand}",
+        title=f"Press the {name} hand",
+        group="hands",
+        why="Its height decides every gap above and below it.",
+        how=_how_pressed(hand),
+        wrong="Pressed at an angle it grips and leans: look along the dial before it is home.",
+        parts=(f"hands.{hand}", "movement"),
+        after=_pressed_after(hand),
+        gates=_press_waits(hand),
+        place="hands",
+        hand=hand,
+        figure=_shim(hand),
+        tools=("hand_press", "shims", "loupe"),
+        consumables=guard,
+        minutes=4,
+    )
+
+
+def _check(hand: str) -> BenchStep:
+    name = HAND_LABELS[hand]
+    return BenchStep(
+        id=f"check_{hand}",
+        title=f"{name[:1].upper()}{name[1:]} hand: level, clear, two turns",
+        group="hands",
+        why="The next hand hides this one.",
+        how="From the side, light behind: level, air under it. Two turns by the crown, touching nothing. Read "
+        "its height over the dial where you can.",
+        wrong="It clears at one place and drags at another: two whole turns, over every raised marker.",
+        parts=(f"hands.{hand}", "movement"),
+        after=(f"press_{hand}",),
+        question="Level, clear all round, two turns without a touch?",
+        place="hands",
+        hand=hand,
+        entry="height",
+        figure=_shim(hand),
+        tools=("loupe",),
+        minutes=3,
+    )
+
+
+STEPS = (
+    BenchStep(
+        id="movement_on_rest",
+        title="Movement on its rest",
+        group="hands",
+        why="Pressing without a rest bends posts and jewels.",
+        how="On the rest that bears on the centre's jewel; stem in, crown on.",
+        wrong="It lies on its rotor: a ring under its edge, a stud under its centre.",
+        parts=("hands", "movement"),
+        after=("fix_dial",),
+        place="hands",
+        tools=("movement_rest",),
+        minutes=2,
+    ),
+    BenchStep(
+        id="find_midnight",
+        title="Find midnight",
+        group="hands",
+        why="Hands pressed at any other time make the date jump in the afternoon.",
+        how="Turn forward until the date has just jumped: that is midnight. Leave the crown there.",
+        wrong="The disc creeps for an hour before it jumps: only the jump counts.",
+        parts=("hands", "movement"),
+        applies=lambda s: bool(s.calendar),
+        after=("movement_on_rest", "date_in_window"),
+        place="front",
+        minutes=3,
+    ),
+    *(step for hand in HANDS for step in (_press(hand), _check(hand))),
+    BenchStep(
+        id="hands_round",
+        title=lambda s: f"Once round the clock{', 24 hours' if s.build.has('hands.h24') else ''}",
+        group="hands",
+        why="Everything that can touch, touches within one round.",
+        how="Crown out, slowly right round; stop where hands meet, look from the side. The date jumps at twelve.",
+        wrong="Turned too fast to see: stop at every meeting.",
+        parts=("hands", "movement"),
+        after=lambda s: (f"check_{s.hands[-1]}",) if s.hands else (),
+        gates=lambda s: tuple(f"check_{hand}" for hand in s.hands[-1:]),
+        question="Nothing touches, all round, and the date jumps at twelve?",
+        place="hands",
+        tools=("loupe",),
+        minutes=6,
+    ),
+    BenchStep(
+        id="clean_dial_and_hands",
+        title="Clean dial and hands",
+        group="hands",
+        why="The last time both lie open.",
+        how=lambda s: f"Blower, putty dabbed between the hands, loupe at a low light. {handling(s)}",
+        wrong="Putty catches a tip and lifts it: dab away from hands.",
+        parts=("dial",),
+        after=("fix_dial", "hands_round"),
+        place="front",
+        tools=("blower", "loupe"),
+        consumables=lambda s: ("cleaning_putty", *guard(s)),
+        minutes=5,
+    ),
+)
