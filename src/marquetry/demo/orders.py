@@ -52,7 +52,9 @@ SUNDRY_OFFERS = (
     ("Sandbank Parts", "Finger cots", "2.90"), ("Sandbank Parts", "Threadlocker, low strength", "7.40"),
 )  # fmt: skip
 HELD = ("Hand press", "Hand levers and foil", "Stem cutter", "Pin vice", "Crystal press", "Case-back wrench", "Loupe",
-        "Threadlocker, low strength", "Insert adhesive", "Abrasive paper, fine", "Print material, spool")  # fmt: skip
+        "Sorting tray", "Dust cover", "Hand blower", "Movement rest", "Screwdrivers, 0.8 to 2.0", "Tweezers, brass",
+        "Sharpened wood stick", "Press shims", "Caliper", "Eye protection", "Fine file or stone", "Side cutters for feet",
+        "Spring-bar tool", "Gloves, powder-free", "Threadlocker, low strength", "Insert adhesive", "Abrasive paper, fine", "Print material, spool")  # fmt: skip
 
 
 def watch_terms() -> dict[str, Terms]:

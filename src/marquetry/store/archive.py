@@ -23,7 +23,7 @@ TABLES = (
     "sundry", "supply_order", "supply_line", "supply_step", "piece", "in_watch", "move", "reading", "photo",
     "family", "wish", "sign_off", "made_version", "made_reading", "batch", "batch_step", "finish_trial",
     "offer", "rate", "trade_setting", "booking", "quote", "series", "series_number", "stock_taking",
-    "stock_counted",
+    "stock_counted", "bench_entry", "lesson", "bench_setting",
 )  # fmt: skip
 """In the order in which they may be filled."""
 ADDED: Mapping[str, Mapping[str, Json]] = {
@@ -42,10 +42,11 @@ LATER = (
     "part_past", "family", "wish", "sign_off", "made_version", "made_reading", "batch", "batch_step",
     "finish_trial",
     "sundry", "offer", "rate", "trade_setting", "supply_order", "supply_line", "supply_step", "booking",
-    "quote", "series", "series_number", "stock_taking", "stock_counted",
+    "quote", "series", "series_number", "stock_taking", "stock_counted", "bench_entry", "lesson",
+    "bench_setting",
 )  # fmt: skip
 """Tables that an older archive has not."""
-REPLACED = ("house_rule", "instrument", "sundry")
+REPLACED = ("house_rule", "instrument", "sundry", "bench_setting")
 """What every workshop has from its start; an empty one may have them."""
 MANIFEST = "manifest.json"
 PHOTO = re.compile(r"photos/([0-9a-f]{64})\.jpg")

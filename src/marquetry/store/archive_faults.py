@@ -15,6 +15,7 @@ from marquetry.core.sheet.part import Part
 from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.errors import MarquetryError, SheetError
 from marquetry.store.archive import Contents
+from marquetry.store.bench_faults import BENCH_FAULTS
 from marquetry.store.database import Connection
 from marquetry.store.trade_faults import TRADE_FAULTS
 
@@ -71,6 +72,7 @@ OWN_FAULTS: Mapping[str, Callable[[Model, dict[str, Json]], None]] = {
     "made_version": _refuse_made,
     "made_reading": _refuse_made_reading,
     **TRADE_FAULTS,
+    **BENCH_FAULTS,
 }
 """Tables whose rows have rules of their own."""
 
@@ -123,6 +125,7 @@ WRONG: Mapping[str, str] = {
             OR (owner = 'piece' AND owner_id NOT IN (SELECT id FROM piece))
             OR (owner = 'donor' AND owner_id NOT IN (SELECT id FROM donor))
             OR (owner = 'made' AND owner_id NOT IN (SELECT id FROM made_version))
+            OR (owner = 'bench' AND owner_id NOT IN (SELECT id FROM watch))
             OR (owner = 'trial' AND owner_id NOT IN (SELECT id FROM finish_trial)) LIMIT 1
     """,
     "pieces where the newest sheet of their watch has them": """

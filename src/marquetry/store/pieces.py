@@ -209,12 +209,14 @@ def sell(
         )
 
 
-def count_fitting(connection: Connection, number: int) -> None:
-    """Note that a hand was taken off and fitted once more."""
+def count_fitting(connection: Connection, number: int, by: int = 1) -> None:
+    """Note that a hand was taken off and fitted once more; `by` −1 takes that back."""
     piece(connection, number)
     with transaction(connection):
-        connection.execute("UPDATE piece SET fittings = fittings + 1 WHERE id = :id", {"id": number})
-        tell(connection, number, "fitted once more")
+        connection.execute(
+            "UPDATE piece SET fittings = max(fittings + :by, 0) WHERE id = :id", {"id": number, "by": by}
+        )
+        tell(connection, number, "fitted once more" if by > 0 else "not fitted once more after all")
 
 
 def tell(connection: Connection, number: int, what: str, watch_id: int | None = None) -> None:

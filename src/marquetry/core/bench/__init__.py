@@ -7,5 +7,9 @@ DOOR = (
     "stem",
     "stem_words",
     "pressed",
+    "log",
+    "clock",
+    "run",
+    "mishaps",
 )
 """What other rooms may use, in the order a reader wants; a test holds it."""

@@ -7,10 +7,13 @@ first in the table; the school ranks the groups. So no school can break an `afte
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from zlib import crc32
 
 from marquetry.core.bench.situation import Situation
 from marquetry.core.bench.step import GROUPS, BenchGroup, BenchStep, StepIds, told
 from marquetry.core.bench.steps import STEPS
+from marquetry.core.sheet.entries import Json
+from marquetry.core.sheet.part import PART_LINK, PIECE_LINK
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,6 +37,8 @@ class WatchStep:
     donor: str
     curing: tuple[str, int] | None
     held_by: tuple[str, ...]
+    sign: str
+    """What tells whether it is still the step that was done: of its parts, and of the way it is done."""
 
     @property
     def id(self) -> str:
@@ -49,6 +54,11 @@ class WatchStep:
     def is_gate(self) -> bool:
         """Whether it is a question that others wait for."""
         return bool(self.step.question)
+
+    @property
+    def curing_minutes(self) -> int:
+        """For how many minutes something sets once it is done; 0 for nothing."""
+        return self.curing[1] if self.curing else 0
 
     @property
     def words(self) -> tuple[str, ...]:
@@ -167,4 +177,17 @@ def _told(
         next((s.from_donors[part] for part in parts if part in s.from_donors), ""),
         (told(curing.what, s), minutes) if curing and minutes else None,
         held_by,
+        _sign(s, parts, told(step.title, s), told(step.how, s), told(step.caution, s)),
     )
+
+
+def _sign(s: Situation, parts: tuple[str, ...], *way: str) -> str:
+    """Which parts it is about, by name and piece, and the way it is done; figures that move do not count."""
+    about = repr([_known_as(s.build.at(part)) for part in parts])
+    return f"{crc32(about.encode()):08x}.{crc32(repr(way).encode()):08x}"
+
+
+def _known_as(part: Json) -> object:
+    if isinstance(part, list):
+        return [_known_as(one) for one in part]
+    return [part.get(key) for key in ("name", PART_LINK, PIECE_LINK)] if isinstance(part, dict) else part

@@ -14,6 +14,9 @@ from marquetry.devices.caliper import Caliper
 from marquetry.web.bench import begin
 from marquetry.web.bench import routes as bench
 from marquetry.web.brief import routes as brief
+from marquetry.web.build import mishap_routes as mishaps
+from marquetry.web.build import routes as build
+from marquetry.web.build import timers
 from marquetry.web.face import routes as face
 from marquetry.web.finder import routes as finder
 from marquetry.web.finder.finds import Find
@@ -34,7 +37,7 @@ from marquetry.web.site import patterns
 from marquetry.web.site.errors import add_error_pages
 from marquetry.web.site.guards import BodyLimit, OriginGuard, SecurityHeaders
 from marquetry.web.site.jobs import Jobs, Work
-from marquetry.web.site.live import Wedge
+from marquetry.web.site.live import BenchLines, Wedge
 from marquetry.web.site.pages import STATIC, make_templates
 from marquetry.web.watch import downloads, filling, trial, wanted
 from marquetry.web.watch import routes as watch
@@ -42,7 +45,7 @@ from marquetry.web.watch.reports import Reports
 
 ROUTES = (
     bench, begin, caliper, house, brief, face, workshop, versions, make, measure, pasted, rounds, trial,
-    cards, shelf, exchange, order, suppliers, money, stock,
+    cards, shelf, exchange, order, suppliers, money, stock, build, mishaps, timers,
     filling, finder, remedies, wanted, watch, downloads, parts, pieces, donors, patterns,
 )  # fmt: skip
 """In this order: `watch` ends with an address that takes any word."""
@@ -59,6 +62,7 @@ def create_app(database: Path, model: Model, allowed_host: str = "127.0.0.1") ->
     app.state.works, app.state.wedge, app.state.caliper = Jobs[Work]("pieces of work"), Wedge(), Caliper()
     app.state.reports, app.state.bodies = Reports(), Bodies()
     app.state.templates = make_templates(app)
+    app.state.bench_lines = BenchLines()
     app.state.finds = Jobs[Find]("searches")
     app.state.plans = Plans()
     app.include_router(finder.watch_router)

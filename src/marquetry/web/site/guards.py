@@ -149,7 +149,7 @@ LIMITS = (
     Limit(re.compile(r"/workshop"), archive.MOST_BYTES + FORM_AROUND, "A workshop"),
     Limit(re.compile(r"/parts/\d+/photos"), photos.MOST_BYTES + FORM_AROUND, "A photograph"),
     Limit(
-        re.compile(r"/watches/\d+/(brief/pictures|make/(versions|trials)/\d+/photos)"),
+        re.compile(r"/watches/\d+/(brief/pictures|make/(versions|trials)/\d+/photos|build/photos)"),
         photos.MOST_BYTES + FORM_AROUND,
         "A photograph",
     ),

@@ -1,4 +1,4 @@
-"""The local end of a data cable: what is typed into it goes to every page that listens.
+"""What pages listen to: the local end of a data cable, and what happens on the bench of a watch.
 
 A real cable types as a keyboard and needs none of this; the stand-in has no keyboard, so pages listen here.
 """
@@ -8,6 +8,7 @@ from collections.abc import AsyncIterator
 
 BREATH_SECONDS = 15.0
 """An idle stream says something this often, so that a page that went away is noticed."""
+Line = tuple[asyncio.AbstractEventLoop, asyncio.Queue[str]]
 
 
 class Wedge:
@@ -36,3 +37,30 @@ class Wedge:
                     yield ": still here\n\n"
         finally:
             self._listeners.discard(queue)
+
+
+class BenchLines:
+    """Tells every page that shows a watch on the bench that something was entered there."""
+
+    def __init__(self) -> None:
+        self._listeners: dict[int, set[Line]] = {}
+
+    def tell(self, watch_id: int, words: str) -> None:
+        """Send one line to the pages of a watch; from any thread."""
+        for loop, queue in tuple(self._listeners.get(watch_id, ())):
+            loop.call_soon_threadsafe(queue.put_nowait, words)
+
+    async def listen(self, watch_id: int) -> AsyncIterator[str]:
+        """Server-sent events of one watch, until the page goes away."""
+        line: Line = (asyncio.get_running_loop(), asyncio.Queue())
+        self._listeners.setdefault(watch_id, set()).add(line)
+        try:
+            yield ": listening\n\n"
+            while True:
+                try:
+                    words = await asyncio.wait_for(line[1].get(), BREATH_SECONDS)
+                    yield f"event: bench\ndata: {words}\n\n"
+                except TimeoutError:
+                    yield ": still here\n\n"
+        finally:
+            self._listeners[watch_id].discard(line)

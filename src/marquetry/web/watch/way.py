@@ -58,5 +58,6 @@ def way_through(stored: StoredWatch, report: Report, here: str) -> WayThrough:
         Stop("watch", "Fit", "", report.worst.value, report.worst),
         Stop("make", "Make", "a"),
         Stop("order", "Order", "o"),
+        Stop("build", "Build", "h"),
     )
     return WayThrough(stored.id, build.name, here, stages, VIEWS)

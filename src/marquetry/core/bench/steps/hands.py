@@ -39,10 +39,9 @@ def _shim(hand: str) -> Callable[[Situation], tuple[str, str] | None]:
 
 def _how_pressed(hand: str) -> Callable[[Situation], str]:
     def told(s: Situation) -> str:
-        height = s.shims.get(hand)
         at = "12 o'clock" if s.calendar or hand != "seconds" else "any place"
-        shim = f"Shim of {figure(height, 2, 'mm')} beside the post" if height is not None else "By eye"
-        return f"Lay it on at {at}, upright press, straight down. {shim}. {handling(s)}"
+        by = "Onto the shim beside the post" if hand in s.shims else "By eye"
+        return f"Lay it on at {at}, press upright, straight down. {by}. {handling(s)}"
 
     return told
 

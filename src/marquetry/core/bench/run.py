@@ -1,0 +1,217 @@
+"""Where a build stands: the state of every step, what it waits for, timers, time, the ledger, the heights.
+
+An answer counts only while everything that its step waited for stands from before it. So a step that opens
+again, by a mishap, by another part or because the list now has a step more, opens whatever came after and
+depends on it, and nothing else; what was entered stays in the log.
+"""
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Literal
+
+from marquetry.core.bench.clock import BenchTimer, seconds_by_step, timers_of
+from marquetry.core.bench.log import ANSWERS, BenchEntry, standing
+from marquetry.core.bench.procedure import Procedure, WatchStep
+from marquetry.core.bench.stem import TAKING_OFF, StemEvent, StemLedger, StemTerms, stem_ledger
+
+StepState = Literal["waiting", "open", "done", "passed", "skipped", "failed"]
+SETTLED: tuple[StepState, ...] = ("done", "passed", "skipped")
+ANSWERED: dict[str, StepState] = {"done": "done", "yes": "passed", "skip": "skipped", "no": "failed"}
+ANOTHER_PART = "another part is in the watch since"
+ANOTHER_WAY = "the way it is done was changed since"
+TAKEN_UP = "opened again"
+
+
+@dataclass(frozen=True, slots=True)
+class Stand:
+    """Where one step stands. `waits` names the steps it waits for, `timer` what still sets.
+
+    `again` is why it opened again after it had been answered; `words` the reason it was skipped for.
+    `counts`: whether others may build on it, which holds as well where only its way was changed.
+    """
+
+    step: WatchStep
+    state: StepState
+    counts: bool
+    waits: tuple[str, ...] = ()
+    timer: BenchTimer | None = None
+    again: str = ""
+    words: str = ""
+    at_ms: int = 0
+
+
+@dataclass(frozen=True)
+class Run:
+    """A build on the bench at one moment, `now_ms`."""
+
+    procedure: Procedure
+    entries: Sequence[BenchEntry]
+    now_ms: int
+
+    @cached_property
+    def standing(self) -> list[BenchEntry]:
+        """Entries that were not taken back, in order."""
+        return standing(self.entries)
+
+    @cached_property
+    def timers(self) -> Mapping[str, BenchTimer]:
+        """What sets, by the step that began it."""
+        return timers_of(self.standing)
+
+    @cached_property
+    def stands(self) -> Mapping[str, Stand]:
+        """Every step of the watch, in order."""
+        found: dict[str, Stand] = {}
+        answers, opened = self._answers
+        for step in self.procedure.steps:
+            found[step.id] = self._stand(step, answers.get(step.id), opened.get(step.id, ""), found)
+        return found
+
+    @cached_property
+    def _answers(self) -> tuple[dict[str, BenchEntry], dict[str, str]]:
+        """The answer in force by step, and why a step without one had been opened again."""
+        answers: dict[str, BenchEntry] = {}
+        opened: dict[str, str] = {}
+        for entry in self.standing:
+            if entry.what in ANSWERS:
+                answers[entry.step] = entry
+                opened.pop(entry.step, None)
+            elif entry.what == "open":
+                _open(answers, opened, entry.step, entry.words or TAKEN_UP)
+            elif entry.what == "mishap":
+                for step in _named(entry.detail.get("opens")):
+                    _open(answers, opened, step, entry.words)
+        return answers, opened
+
+    def _stand(
+        self, step: WatchStep, answer: BenchEntry | None, opened: str, before: Mapping[str, Stand]
+    ) -> Stand:
+        needed = (*step.after, *step.gates)
+        waits = tuple(dict.fromkeys(name for name in needed if not before[name].counts))
+        timer = next((t for name in step.held_by if (t := self._setting(name))), None)
+        if answer is None:
+            state: StepState = "waiting" if waits or timer else "open"
+            return Stand(step, state, counts=False, waits=waits, timer=timer, again=opened)
+        again = self._again(step, answer, [before[name] for name in needed])
+        if again and again != ANOTHER_WAY:
+            state = "waiting" if waits or timer else "open"
+            return Stand(step, state, counts=False, waits=waits, timer=timer, again=again)
+        state = "open" if again else ANSWERED[answer.what]
+        counts = answer.what != "no"
+        return Stand(step, state, counts, waits, timer, again, answer.words, answer.at_ms)
+
+    def _setting(self, name: str) -> BenchTimer | None:
+        timer = self.timers.get(name)
+        return timer if timer and timer.holds(self.now_ms) else None
+
+    def _again(self, step: WatchStep, answer: BenchEntry, needed: list[Stand]) -> str:
+        """Why an answer does not count any more; empty where it does."""
+        about, _, way = step.sign.partition(".")
+        was_about, _, was_way = answer.sign.partition(".")
+        if answer.sign and was_about != about:
+            return ANOTHER_PART
+        for other in needed:
+            if not other.counts or other.at_ms > answer.at_ms:
+                return f"after “{other.step.title}”"
+        return ANOTHER_WAY if answer.sign and was_way != way else ""
+
+    @property
+    def began_ms(self) -> int | None:
+        """When the first step was begun; None before."""
+        return next((entry.at_ms for entry in self.standing if entry.what != "ready"), None)
+
+    @property
+    def here(self) -> str:
+        """The step at hand: the first that is open, else the first that is not settled; empty at the end."""
+        by = self.stands.values()
+        first = next((stand for stand in by if stand.state in {"open", "failed"}), None)
+        first = first or next((stand for stand in by if stand.state not in SETTLED), None)
+        return first.step.id if first else ""
+
+    @property
+    def settled(self) -> int:
+        """How many steps are done, passed or skipped."""
+        return sum(stand.state in SETTLED for stand in self.stands.values())
+
+    @property
+    def again(self) -> tuple[Stand, ...]:
+        """Steps that had been answered and are open again."""
+        return tuple(stand for stand in self.stands.values() if stand.again and stand.state not in SETTLED)
+
+    @cached_property
+    def seconds(self) -> Mapping[str, float]:
+        """Seconds spent on each step so far."""
+        return seconds_by_step(self.standing, self.now_ms)
+
+    @cached_property
+    def stem_events(self) -> tuple[StemEvent, ...]:
+        """What was read of the stem and taken off it."""
+        return tuple(_stem_events(self.standing))
+
+    @cached_property
+    def ledger(self) -> StemLedger:
+        """The stem's ledger, by the workshop's own terms."""
+        situation = self.procedure.situation
+        return stem_ledger(self.stem_events, StemTerms.of(situation.rules), situation.stem)
+
+    @property
+    def heights(self) -> dict[str, float]:
+        """The last height that was read of each hand that is on, mm over the dial."""
+        found = {
+            entry.step.removeprefix("check_"): entry.value
+            for entry in self.standing
+            if entry.what == "height" and entry.value is not None
+        }
+        on = self.procedure.situation.hands
+        return {hand: found[hand] for hand in on if hand in found and self._is_on(hand)}
+
+    def _is_on(self, hand: str) -> bool:
+        stand = self.stands.get(f"press_{hand}")
+        return stand is not None and stand.counts
+
+    @property
+    def ready(self) -> frozenset[str]:
+        """Keys of tools and consumables that were ticked off as at hand."""
+        ticked = {entry.words: entry.value for entry in self.standing if entry.what == "ready"}
+        return frozenset(key for key, value in ticked.items() if value)
+
+    def of(self, step_id: str) -> list[BenchEntry]:
+        """What stands in the log of one step."""
+        return [entry for entry in self.standing if entry.step == step_id]
+
+    def refusal(self, entry: BenchEntry) -> str:
+        """Why an entry cannot be taken now; empty where it can. A skip needs its reason, a gate its gates."""
+        stand = self.stands.get(entry.step)
+        if stand is None or entry.what not in {"done", "yes", "skip"}:
+            return ""
+        if entry.what == "skip":
+            return "" if entry.words.strip() else "Skipping needs a reason; it stays in the log."
+        if entry.what == "done" and stand.step.is_gate:
+            return "This step is a question: yes, no, or skipped with a reason."
+        if stand.waits:
+            titles = ", ".join(f"“{self.stands[name].step.title}”" for name in stand.waits)
+            return f"“{stand.step.title}” waits for {titles}."
+        if stand.timer:
+            return f"“{stand.step.title}” waits until this has set: {stand.timer.words}."
+        return ""
+
+
+def _open(answers: dict[str, BenchEntry], opened: dict[str, str], step: str, why: str) -> None:
+    if answers.pop(step, None) is not None:
+        opened[step] = why
+
+
+def _named(found: object) -> list[str]:
+    return [name for name in found if isinstance(name, str)] if isinstance(found, list) else []
+
+
+def _stem_events(entries: Sequence[BenchEntry]) -> Iterator[StemEvent]:
+    """Since a stem was last begun anew: after a mishap with it another one is read from the start."""
+    events: list[StemEvent] = []
+    for entry in entries:
+        if entry.what == "mishap" and entry.detail.get("new_stem") is True:
+            events = []
+        elif entry.value is not None and entry.what in {"gap", "length", *TAKING_OFF}:
+            events.append(StemEvent(entry.what, entry.value, entry.u))
+    yield from events

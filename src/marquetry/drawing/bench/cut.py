@@ -1,0 +1,67 @@
+"""A step in section: the parts it is about as they are cut, the others pale, at the largest scale that holds them."""
+
+from collections.abc import Iterator
+from dataclasses import replace
+
+from marquetry.core.section.body import Body
+from marquetry.core.section.lay_out import Section
+from marquetry.drawing.bench.paper import BENCH_WIDTH, EDGE, TYPE, sheet_on, window_round
+from marquetry.drawing.scene import Cluster, Label, Line, Mark
+from marquetry.drawing.section_plate import draw_faces
+from marquetry.drawing.sheet import Sheet, Window
+
+AROUND = 1.2
+"""Millimetres of the watch shown round the parts that a step is about."""
+LEFT = -1.2
+"""How far past the axis a half-section shows, mm."""
+OF_MOVEMENT = {"rotor"}
+"""Parts that are drawn as bodies of another."""
+
+
+def cut_marks(section: Section, parts: tuple[str, ...]) -> Iterator[Mark]:
+    """The half-section round these parts; all of it where none of them is drawn."""
+    about = [body for body in section.bodies if _is_of(body, parts)]
+    points = [point for body in about or section.bodies for point in body.outline] or [
+        (0.0, -6.0),
+        (20.0, 4.0),
+    ]
+    window = window_round(points, AROUND)
+    window = replace(window, left=max(window.left, LEFT))
+    sheet = sheet_on(window)
+    beside = tuple(body for body in section.bodies if body not in about)
+    yield Cluster(tuple(draw_faces(beside, sheet, window)), "beside")
+    yield Cluster(tuple(draw_faces(tuple(about), sheet, window)), "about")
+    if window.left <= 0:
+        yield Line((sheet.at((0.0, window.low)), sheet.at((0.0, window.high))), "centre-line")
+    yield from _names(about, sheet, window)
+
+
+def _is_of(body: Body, parts: tuple[str, ...]) -> bool:
+    if body.part == "movement.rotor":
+        return "rotor" in parts or ("movement" in parts and len(parts) == 1)
+    return body.kind in parts
+
+
+def _names(about: list[Body], sheet: Sheet, window: Window) -> Iterator[Mark]:
+    """Each part's name once, along the foot, with a line up to it."""
+    named: dict[str, Body] = {}
+    for body in about:
+        if body.material != "void" and window.clip(body.outline):
+            named.setdefault(body.label, body)
+    first = list(named.items())[:MOST_NAMES]
+    places = sorted(first, key=lambda item: _middle(item[1], sheet, window)[0])
+    for number, (label, body) in enumerate(places):
+        x = EDGE + (BENCH_WIDTH - 2 * EDGE) * (number + 0.5) / len(places)
+        yield Line(((x, TYPE + 2.0), _middle(body, sheet, window)), "leader-plain")
+        yield Label((x, 2.4), label, "display part-name halo", TYPE, "middle")
+
+
+MOST_NAMES = 4
+
+
+def _middle(body: Body, sheet: Sheet, window: Window) -> tuple[float, float]:
+    """A point of the body's face on paper: the middle of its lowest shown edge lies outside of no face."""
+    shown = window.clip(body.outline)
+    r = sum(point[0] for point in shown) / len(shown)
+    z = sum(point[1] for point in shown) / len(shown)
+    return sheet.at((r, z))

@@ -1,0 +1,36 @@
+"""The paper that the bench's plates share, and how something of the watch comes to lie on it."""
+
+from marquetry.core.section.body import Point
+from marquetry.drawing.plan import Plan
+from marquetry.drawing.sheet import Sheet, Window
+
+BENCH_WIDTH, BENCH_HEIGHT = 170.0, 144.0
+EDGE = 5.0
+TYPE = 5.2
+"""Height of the type, mm: readable from where the hands are."""
+
+
+def plan_on(reach: float, hand: int = 1) -> Plan:
+    """A plan reaching that far from the axis, mm, filling the paper's height; `hand` −1 seen from the back."""
+    scale = (BENCH_HEIGHT - 2 * EDGE - 2 * TYPE) / (2 * reach)
+    return Plan(scale, hand, (BENCH_WIDTH / 2, BENCH_HEIGHT / 2 + TYPE / 2))
+
+
+def sheet_on(window: Window, stretch: float = 1.0) -> Sheet:
+    """The largest scale at which the window lies on the paper."""
+    wide, high = BENCH_WIDTH - 2 * EDGE, BENCH_HEIGHT - 2 * EDGE - TYPE
+    across, up = window.right - window.left, (window.high - window.low) * stretch
+    scale = min(wide / across, high / up)
+    left = (BENCH_WIDTH - across * scale) / 2
+    bottom = EDGE + TYPE + (high - up * scale) / 2
+    return Sheet(scale, stretch, (left - window.left * scale, bottom - window.low * scale * stretch))
+
+
+def window_round(points: list[Point], around: float) -> Window:
+    """The points with so much air round them, in mm, widened to the paper's own shape."""
+    left, right = min(r for r, _ in points) - around, max(r for r, _ in points) + around
+    low, high = min(z for _, z in points) - around, max(z for _, z in points) + around
+    shape = (BENCH_WIDTH - 2 * EDGE) / (BENCH_HEIGHT - 2 * EDGE - TYPE)
+    lacking = (right - left) / shape - (high - low)
+    grow = max(lacking / 2, 0.0)
+    return Window(left, right, low - grow, high + grow)

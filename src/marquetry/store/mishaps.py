@@ -1,0 +1,127 @@
+"""Mishaps on disk: what one costs is booked, its piece gets its state, its lesson is kept; all of it or none.
+
+The entry of the log carries the numbers of what was written, so that taking it back takes all of it back.
+"""
+
+from collections.abc import Mapping, Sequence
+from contextlib import suppress
+from dataclasses import dataclass, replace
+
+from marquetry.core.bench.log import BenchEntry
+from marquetry.core.bench.mishaps import MishapKind, WayBack
+from marquetry.core.sheet.entries import Json
+from marquetry.core.values.errors import NotFoundError, TakenError
+from marquetry.core.values.money import Money
+from marquetry.store import (
+    bench_log,
+    bookings,
+    lessons,
+    pieces,
+    pieces_in_watch,
+    shelf,
+    terms_of_trade,
+    watches,
+)
+from marquetry.store.bookings import NewBooking
+from marquetry.store.database import Connection, transaction
+from marquetry.store.lessons import NewLesson
+from marquetry.store.pieces import Piece
+from marquetry.store.watches import StoredWatch
+
+BENCH_PAY = "bench"
+
+
+@dataclass(frozen=True, slots=True)
+class NewMishap:
+    """A mishap as it is noted: kind and way back, the step it happened at, what opens again, the lesson."""
+
+    kind: MishapKind
+    way: WayBack
+    entry: BenchEntry
+    opens: tuple[str, ...]
+    lesson: str
+    day: str
+
+
+def piece_of(connection: Connection, watch_id: int, part: str) -> Piece | None:
+    """The piece of a part that is in the watch; None where it is only described."""
+    row = connection.execute(
+        "SELECT piece_id FROM in_watch WHERE watch_id = :id AND slot = :slot", {"id": watch_id, "slot": part}
+    ).fetchone()
+    return None if row is None else pieces.piece(connection, row["piece_id"])
+
+
+def note(connection: Connection, stored: StoredWatch, new: NewMishap) -> None:
+    """Write all that a mishap changes. TakenError, StaleVersionError or RateError, and nothing written."""
+    detail: dict[str, Json] = {"kind": new.kind.key, "way": new.way.key, "opens": list(new.opens)}
+    with transaction(connection):
+        found = piece_of(connection, stored.id, new.kind.part) if new.kind.part else None
+        if found is not None and new.way.fate:
+            detail |= _fate(connection, stored, new, found)
+        if new.way.minutes:
+            detail["hours"] = _book_time(connection, stored.id, new)
+        if new.lesson:
+            part_id = found.part_id if found else None
+            told = NewLesson(new.entry.step, new.lesson, new.day, new.kind.part, part_id, mishap=new.kind.key)
+            detail["lesson"] = lessons.add_lesson(connection, stored.id, told)
+        if new.kind.part == "stem" and new.way.wants_another:
+            detail["new_stem"] = True
+        bench_log.add_entries(connection, stored.id, [replace(new.entry, detail=detail)])
+
+
+def _fate(connection: Connection, stored: StoredWatch, new: NewMishap, found: Piece) -> dict[str, Json]:
+    """What becomes of the piece, and how to take that back."""
+    if new.way.fate == "refitted":
+        pieces.count_fitting(connection, found.id)
+        return {"refitted": found.id}
+    if new.way.fate == "scratched":
+        pieces.change_stock(
+            connection, found.id, replace(found.stock, condition="worn", fault=new.kind.label)
+        )
+        return {"scratched": found.id, "was": [found.stock.condition, found.stock.fault]}
+    part = shelf.part(connection, found.part_id)
+    build = pieces_in_watch.planned(stored.build, part)
+    after = watches.save(connection, stored.id, stored.version, build, f"{new.kind.label}: out of the watch")
+    booked = bookings.book_spoilt(connection, stored.id, found.id, new.kind.label, new.day)
+    return {"scrapped": found.id, "booked": booked, "version": after.version}
+
+
+def _book_time(connection: Connection, watch_id: int, new: NewMishap) -> int:
+    """The way back's time at the bench's pay."""
+    terms = terms_of_trade.trade_terms(connection)
+    hour = terms.pay(BENCH_PAY)
+    cost = Money(round(hour.minor * new.way.minutes / 60), hour.currency)
+    words = f"{new.kind.label}: {new.way.words}"
+    return bookings.book(
+        connection, watch_id, NewBooking("hours", words, cost, new.day, minutes=new.way.minutes)
+    )
+
+
+def undo_of(connection: Connection, watch_id: int, entries: Sequence[BenchEntry], key: str, day: str) -> None:
+    """Take back what a mishap wrote, where the entry of that key is one; bookings by one that reverses them.
+
+    What was taken back by hand meanwhile stays so. A watch that was changed since keeps its slot as it is.
+    """
+    found = next((entry for entry in entries if entry.key == key and entry.what == "mishap"), None)
+    detail = found.detail if found else {}
+    for name in ("booked", "hours"):
+        number = detail.get(name)
+        if isinstance(number, int):
+            with suppress(TakenError, NotFoundError):
+                bookings.reverse(connection, watch_id, number, day)
+    lesson, version, refitted = (detail.get(name) for name in ("lesson", "version", "refitted"))
+    if isinstance(lesson, int):
+        lessons.withdraw_lesson(connection, lesson)
+    if isinstance(refitted, int):
+        pieces.count_fitting(connection, refitted, -1)
+    _unscratch(connection, detail)
+    if isinstance(version, int) and watches.watch(connection, watch_id).version == version:
+        watches.undo(connection, watch_id, version)
+
+
+def _unscratch(connection: Connection, detail: Mapping[str, Json]) -> None:
+    scratched, was = detail.get("scratched"), detail.get("was")
+    if isinstance(scratched, int) and isinstance(was, list):
+        held = pieces.piece(connection, scratched)
+        stock = replace(held.stock, condition=str(was[0]), fault=str(was[1]))
+        pieces.change_stock(connection, scratched, stock)

@@ -1,0 +1,1 @@
+"""Build: the bench view, one step a screen; its log, timers, mishaps and work sheet."""

@@ -1,0 +1,36 @@
+"""What the bench's screens send: entries made there, perhaps a while ago, each with a key of its own."""
+
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from marquetry.core.bench.log import LONGEST_WORDS, BenchWhat
+
+KEY = r"^[A-Za-z0-9_-]{8,60}$"
+STEP = r"^[a-z0-9_]{0,40}$"
+LONGEST_AGO_MS = 31 * 24 * 3_600_000
+"""An entry that waited longer on a tablet counts as made so long ago."""
+MOST_AT_ONCE = 500
+MadeHere = {"mishap", "photo", "timer"}
+"""Entries that the program makes itself, with what belongs to them."""
+
+
+class SentEntry(BaseModel):
+    """An entry as a screen sends it; `value` is what was typed, `ago` how long since, milliseconds."""
+
+    model_config = ConfigDict(extra="ignore")
+
+    key: Annotated[str, Field(pattern=KEY)]
+    step: Annotated[str, Field(pattern=STEP)] = ""
+    what: BenchWhat
+    value: Annotated[str, Field(max_length=40)] = ""
+    words: Annotated[str, Field(max_length=LONGEST_WORDS)] = ""
+    undoes: Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{0,64}$")] = ""
+    ago: Annotated[float, Field(ge=0, allow_inf_nan=False)] = 0
+
+
+class SentEntries(BaseModel):
+    """Several, in the order in which they were made, from one device."""
+
+    device: Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{0,60}$")] = ""
+    entries: Annotated[list[SentEntry], Field(max_length=MOST_AT_ONCE)]

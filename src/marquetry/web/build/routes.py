@@ -1,0 +1,177 @@
+"""The page of Build, the screens of its steps, the entries they send, and the stream that they listen to."""
+
+import json
+import uuid
+from typing import Annotated
+
+from fastapi import APIRouter, Form, UploadFile
+from starlette.responses import JSONResponse, RedirectResponse, Response, StreamingResponse
+
+from marquetry.core.bench.log import BenchEntry
+from marquetry.core.bench.run import Run
+from marquetry.core.values.errors import NotFoundError, SheetError
+from marquetry.store import bench_log, photos
+from marquetry.store.database import transaction
+from marquetry.store.lessons import lessons
+from marquetry.web.build.bench_run import now_ms, run_of
+from marquetry.web.build.forms import STEP, SentEntries, SentEntry
+from marquetry.web.build.screen import SKIP_REASONS, Screen, screens_of
+from marquetry.web.build.state import state_document
+from marquetry.web.build.taking import Taking, take
+from marquetry.web.build.view import build_page
+from marquetry.web.site.pages import render
+from marquetry.web.watch.visit import Visit, Visiting
+
+router = APIRouter(prefix="/watches/{watch_id}/build")
+
+
+def screens(visit: Visit, run: Run) -> dict[str, Screen]:
+    """Every screen of the watch."""
+    pictures = photos.photos_of(visit.connection, "bench", visit.stored.id)
+    return screens_of(run, lessons(visit.connection), pictures, bench_log.settings(visit.connection))
+
+
+def shown(visit: Visit, run: Run, step: str, fault: str = "", status: int = 200) -> Response:
+    """One screen, as a page of its own or as what changed of it."""
+    screen = screens(visit, run).get(step)
+    if screen is None:
+        raise NotFoundError(f"step “{step[:40]}” of this watch")
+    template = "_screen" if visit.fragments else "step"
+    context = {"screen": screen, "watch": visit.stored, "run": run, "fault": fault, "reasons": SKIP_REASONS}
+    return render(visit.request, f"build/templates/{template}.html", context, status)
+
+
+def to_step(visit: Visit, step: str) -> Response:
+    """To a step's screen; to the list where there is none to go to."""
+    where = {"name": "build_step", "step": step} if step else {"name": "build"}
+    address = visit.request.app.url_path_for(watch_id=str(visit.stored.id), **where)
+    return RedirectResponse(address, status_code=303)
+
+
+def told(visit: Visit, taking: Taking) -> None:
+    """Tell the other screens of this watch."""
+    if taking.kept:
+        words = "measured" if taking.is_measured else "entered"
+        visit.request.app.state.bench_lines.tell(visit.stored.id, words)
+
+
+@router.get("", name="build")
+def show(visit: Visiting) -> Response:
+    """Where the watch stands, and what it takes from here."""
+    return render(visit.request, "build/templates/build.html", {"page": build_page(visit)})
+
+
+@router.get("/sheet", name="build_sheet")
+def sheet(visit: Visiting) -> Response:
+    """All steps as a work sheet with boxes, to be printed."""
+    return render(visit.request, "build/templates/sheet.html", {"page": build_page(visit)})
+
+
+@router.get("/at/{step}", name="build_step")
+def show_step(visit: Visiting, step: str) -> Response:
+    """One step, readable at arm's length."""
+    return shown(visit, run_of(visit), step)
+
+
+@router.get("/screens", name="build_screens")
+def show_screens(visit: Visiting) -> Response:
+    """Every screen at once, so that a tablet goes on where the line does not reach."""
+    context = {"screens": screens(visit, run_of(visit)), "watch": visit.stored, "reasons": SKIP_REASONS}
+    return render(visit.request, "build/templates/_screens.html", context)
+
+
+@router.get("/state.json", name="build_state")
+def state(visit: Visiting) -> Response:
+    """Where every step stands."""
+    return JSONResponse(state_document(run_of(visit)))
+
+
+@router.get("/stream", name="build_stream")
+async def stream(visit: Visiting) -> Response:
+    """A line for each entry, from whichever device."""
+    lines = visit.request.app.state.bench_lines
+    return StreamingResponse(lines.listen(visit.stored.id), media_type="text/event-stream")
+
+
+@router.post("/entries", name="build_entries")
+def send(visit: Visiting, sent: SentEntries) -> Response:
+    """Entries of a screen; answered once they are on disk. Those that cannot be are told by their keys."""
+    taking = take(visit, sent)
+    told(visit, taking)
+    answer = {
+        "kept": [entry.key for entry in sent.entries if entry.key not in taking.refused],
+        "refused": taking.refused,
+        "measured": taking.is_measured,
+        "state": state_document(taking.run),
+    }
+    return JSONResponse(answer)
+
+
+@router.post("/taps", name="build_tap")
+def tap(
+    visit: Visiting,
+    what: Annotated[str, Form(max_length=10)],
+    step: Annotated[str, Form(pattern=STEP)] = "",
+    value: Annotated[str, Form(max_length=40)] = "",
+    words: Annotated[str, Form(max_length=400)] = "",
+) -> Response:
+    """The same for a form that is sent without the page's script."""
+    entry = SentEntry.model_validate(
+        {"key": uuid.uuid4().hex, "step": step, "what": what, "value": value, "words": words}
+    )
+    taking = take(visit, SentEntries(entries=[entry]))
+    told(visit, taking)
+    if taking.refused:
+        return shown(visit, taking.run, step or taking.run.here, next(iter(taking.refused.values())), 422)
+    stays = what in {"gap", "length", "cut", "file", "height", "note", "no", "undo", "open"}
+    return to_step(visit, step if stays and step else taking.run.here)
+
+
+@router.post("/photos", name="add_build_photo")
+def add_photo(
+    visit: Visiting,
+    photo: UploadFile,
+    step: Annotated[str, Form(pattern=STEP)],
+    caption: Annotated[str, Form(max_length=200)] = "",
+) -> Response:
+    """Keep a picture of a step, from a tablet's camera or a file; what is no picture changes nothing."""
+    run, content = run_of(visit), photo.file.read(photos.MOST_BYTES + 1)
+    found = run.procedure.by_id.get(step)
+    if found is None:
+        raise NotFoundError(f"step “{step}” of this watch")
+    try:
+        with transaction(visit.connection):
+            database = visit.request.app.state.database
+            words = caption or found.title
+            number = photos.add_photo(visit.connection, database, "bench", visit.stored.id, content, words)
+            entry = BenchEntry(uuid.uuid4().hex, step, "photo", now_ms(), float(number), words=words)
+            bench_log.add_entries(visit.connection, visit.stored.id, [entry])
+    except SheetError as error:
+        return shown(visit, run, step, f"{error} Nothing was changed.", 422)
+    visit.request.app.state.bench_lines.tell(visit.stored.id, "measured")
+    return to_step(visit, step)
+
+
+@router.post("/settings", name="set_build")
+def settings(
+    visit: Visiting,
+    key: Annotated[str, Form(pattern="^(guided|sounds)$")],
+    value: Annotated[bool, Form()],
+    step: Annotated[str, Form(pattern=STEP)] = "",
+) -> Response:
+    """Whether screens guide, whether timers sound."""
+    bench_log.set_setting(visit.connection, key, value)
+    return to_step(visit, step)
+
+
+@router.post("/stands", name="build_stands")
+def stands(visit: Visiting) -> Response:
+    """Steps that opened again, by another part or another way, stand as they are: all answered anew."""
+    run = run_of(visit)
+    sent = [
+        {"key": uuid.uuid4().hex, "step": stand.step.id, "what": "yes" if stand.step.is_gate else "done",
+         "words": "stands as it is"}
+        for stand in run.again
+    ]  # fmt: skip
+    told(visit, take(visit, SentEntries.model_validate(json.loads(json.dumps({"entries": sent})))))
+    return to_step(visit, "")

@@ -1,0 +1,237 @@
+"""One step as its screen shows it: its figure large, what it waits for, what was read, earlier lessons."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+from marquetry.core.bench.log import BenchEntry
+from marquetry.core.bench.pressed import Pressed, pressed, ways_out
+from marquetry.core.bench.procedure import WatchStep
+from marquetry.core.bench.run import SETTLED, Run, Stand
+from marquetry.core.bench.stem_words import ADVICE, advice_told, remaining_told
+from marquetry.core.bench.step import GROUP_LABELS
+from marquetry.core.sheet.described.words import HAND_LABELS
+from marquetry.core.trade.sundries import SUNDRY_BY_KEY
+from marquetry.core.values.errors import MarquetryError
+from marquetry.core.values.figures import figure
+from marquetry.drawing.bench.place import place_scene
+from marquetry.drawing.scene import Scene
+from marquetry.store.lessons import Lesson, lessons_at
+from marquetry.store.photos import Photo
+
+SKIP_REASONS = (
+    "Not needed for this watch",
+    "Done before the program was asked",
+    "The part is not here yet",
+    "Looked at in another way",
+)
+"""What most skips are for: each a key, 1 to 4; other words are typed."""
+STATE_WORDS = {
+    "open": "open",
+    "waiting": "waits",
+    "done": "done",
+    "passed": "passed",
+    "skipped": "skipped",
+    "failed": "answered no",
+}
+WHAT_WORDS = {
+    "gap": "gap read",
+    "length": "length read",
+    "cut": "cut",
+    "file": "filed",
+    "height": "height read",
+}
+STEM_ENTRIES = {"gap", "cut", "file"}
+
+
+@dataclass(frozen=True, slots=True)
+class Field:
+    """What may be typed on a screen: the entry it makes, its words, what stands in it at first."""
+
+    what: str
+    label: str
+    usual: str = ""
+
+
+@dataclass(frozen=True)
+class Screen:
+    """One step of a run for its screen."""
+
+    run: Run
+    stand: Stand
+    known: Sequence[Lesson]
+    photos: Mapping[int, Photo]
+    guided: bool
+
+    @property
+    def step(self) -> WatchStep:
+        """The step itself."""
+        return self.stand.step
+
+    @property
+    def id(self) -> str:
+        """Its name in addresses."""
+        return self.step.id
+
+    @property
+    def group(self) -> str:
+        """The group it belongs to, in words."""
+        return GROUP_LABELS[self.step.group]
+
+    @property
+    def state(self) -> str:
+        """Its state in a word."""
+        return STATE_WORDS[self.stand.state]
+
+    @property
+    def is_settled(self) -> bool:
+        """Whether nothing more is asked of it."""
+        return self.stand.state in SETTLED
+
+    @property
+    def why_not_yet(self) -> str:
+        """What it waits for, or why it is open again, in a sentence; empty where neither."""
+        return why_not_yet(self.run, self.stand)
+
+    @property
+    def scene(self) -> Scene:
+        """Where it happens."""
+        return place_scene(self.step, self.run)
+
+    @property
+    def at_hand(self) -> str:
+        """Tools and consumables, in a line."""
+        keys = (*self.step.step.tools, *self.step.consumables)
+        return ", ".join(SUNDRY_BY_KEY[key].name for key in keys)
+
+    @property
+    def is_of_stem(self) -> bool:
+        """Whether the ledger of the stem stands on this screen."""
+        return self.step.step.entry in STEM_ENTRIES
+
+    @property
+    def field(self) -> Field | None:
+        """What is read or taken off here."""
+        entry = self.step.step.entry
+        if entry == "height":
+            return Field("height", f"Height of the {HAND_LABELS[self.step.step.hand]} hand over the dial, mm")
+        if entry == "gap":
+            return Field("gap", "Gap from crown to tube, mm")
+        amount = figure(self.run.ledger.amount) if self.run.ledger.advice == entry else ""
+        words = {"cut": "Cut off, mm", "file": "Filed off, mm"}
+        return Field(entry, words[entry], amount) if entry else None
+
+    @cached_property
+    def ledger_rows(self) -> list[tuple[str, str]]:
+        """Every event of the stem, the newest first: what it was, and what remained after it."""
+        pairs = zip(self.run.stem_events, self.run.ledger.rows, strict=True)
+        told = [
+            (f"{WHAT_WORDS[event.what]} {figure(event.value, 2, 'mm')}", remaining_told(row))
+            for event, row in pairs
+        ]
+        return told[::-1]
+
+    @property
+    def advice(self) -> tuple[str, str]:
+        """The ledger's next thing to do, and how much of it: told large."""
+        ledger = self.run.ledger
+        return ADVICE[ledger.advice], figure(ledger.amount, 2, "mm") if ledger.amount else ""
+
+    @property
+    def advice_words(self) -> list[str]:
+        """Why, and what it risks."""
+        return list(advice_told(self.run.ledger))
+
+    @property
+    def remaining(self) -> str:
+        """What remains, with its doubt."""
+        return remaining_told(self.run.ledger.now)
+
+    @cached_property
+    def pressed(self) -> Pressed | None:
+        """The gaps of the hands read so far; None where nothing was read or a dimension lacks."""
+        situation = self.run.procedure.situation
+        heights = self.run.heights
+        if not self.step.step.hand or self.step.step.hand not in heights:
+            return None
+        try:
+            return pressed(situation.build, situation.rules, heights)
+        except MarquetryError:
+            return None
+
+    @property
+    def ways_out(self) -> tuple[str, ...]:
+        """What to do about them."""
+        return ways_out(self.pressed) if self.pressed else ()
+
+    @property
+    def lessons(self) -> list[Lesson]:
+        """What earlier builds taught at this step."""
+        return lessons_at(list(self.known), self.step, self.run.procedure.situation)
+
+    @property
+    def notes(self) -> list[BenchEntry]:
+        """Notes and mishaps at this step."""
+        return [
+            entry
+            for entry in self.run.of(self.id)
+            if entry.what in {"note", "mishap", "skip"} and entry.words
+        ]
+
+    @property
+    def pictures(self) -> list[Photo]:
+        """Photographs taken at this step."""
+        numbers = [entry.value for entry in self.run.of(self.id) if entry.what == "photo"]
+        return [
+            self.photos[int(number)]
+            for number in numbers
+            if number is not None and int(number) in self.photos
+        ]
+
+    @property
+    def number(self) -> int:
+        """Its place in the list, from 1."""
+        return list(self.run.stands).index(self.id) + 1
+
+    @property
+    def before(self) -> str:
+        """The step before it; empty at the first."""
+        return self._beside(-1)
+
+    @property
+    def next(self) -> str:
+        """The step after it; empty at the last."""
+        return self._beside(1)
+
+    def _beside(self, by: int) -> str:
+        ids = list(self.run.stands)
+        place = ids.index(self.id) + by
+        return ids[place] if 0 <= place < len(ids) else ""
+
+    @property
+    def minutes(self) -> int:
+        """Minutes spent on it so far."""
+        return round(self.run.seconds.get(self.id, 0.0) / 60)
+
+
+def why_not_yet(run: Run, stand: Stand) -> str:
+    """What a step waits for, or why it is open again, in a sentence; empty where neither."""
+    told: list[str] = []
+    if stand.again:
+        told.append(f"Open again: {stand.again}.")
+    if stand.waits and stand.state == "waiting":
+        titles = ", ".join(f"“{run.stands[name].step.title}”" for name in stand.waits)
+        told.append(f"Waits for {titles}.")
+    if stand.timer:
+        told.append(f"Waits until this has set: {stand.timer.words}.")
+    return " ".join(told)
+
+
+def screens_of(
+    run: Run, known: Sequence[Lesson], photos: Sequence[Photo], settings: Mapping[str, bool]
+) -> dict[str, Screen]:
+    """Every screen of a run, by its step."""
+    pictures = {photo.id: photo for photo in photos}
+    return {
+        name: Screen(run, stand, known, pictures, settings["guided"]) for name, stand in run.stands.items()
+    }

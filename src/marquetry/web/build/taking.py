@@ -1,0 +1,121 @@
+"""Entries taken into the log: each dated, signed, held against what its step waits for; known ones once."""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+
+from marquetry.core.bench.log import ANSWERS, MEASURED_WHATS, BenchEntry, last_undoable
+from marquetry.core.bench.run import Run
+from marquetry.core.bench.stem import StemEvent
+from marquetry.core.bench.steps import STEPS
+from marquetry.core.values.entry import parse_figure
+from marquetry.core.values.errors import DimensionError, MarquetryError
+from marquetry.store import bench_log, mishaps
+from marquetry.store.database import transaction
+from marquetry.web.build.bench_run import run_of
+from marquetry.web.build.forms import LONGEST_AGO_MS, MadeHere, SentEntries, SentEntry
+from marquetry.web.site.today import today
+from marquetry.web.watch.visit import Visit
+
+KNOWN_STEPS = {step.id for step in STEPS}
+OF_CURING = "-sets"
+"""Ends the key of the timer that an answer begins."""
+
+
+@dataclass(frozen=True, slots=True)
+class Taking:
+    """What became of entries: the run with those that were kept, and why others were not, by key."""
+
+    run: Run
+    kept: tuple[BenchEntry, ...]
+    refused: dict[str, str]
+
+    @property
+    def is_measured(self) -> bool:
+        """Whether a figure changed: drawings and ledgers follow it."""
+        return any(entry.what in {*MEASURED_WHATS, "undo", "mishap"} for entry in self.kept)
+
+
+def take(visit: Visit, sent: SentEntries) -> Taking:
+    """Keep what can be kept. One that is refused changes nothing and stops none of the others."""
+    run = run_of(visit)
+    known = {entry.key for entry in run.entries}
+    kept: list[BenchEntry] = []
+    refused: dict[str, str] = {}
+    with transaction(visit.connection):
+        for entry in sent.entries:
+            if entry.key in known:
+                continue
+            try:
+                new = list(_entries(run, entry, sent.device))
+            except MarquetryError as error:
+                refused[entry.key] = str(error)
+                continue
+            why = run.refusal(new[0]) if new else "There is nothing to take back."
+            if why:
+                refused[entry.key] = why
+                continue
+            run = replace(run, entries=(*run.entries, *new))
+            kept += new
+            known.add(entry.key)
+        bench_log.add_entries(visit.connection, visit.stored.id, kept)
+        for undone in (entry.undoes for entry in kept if entry.what == "undo"):
+            mishaps.undo_of(visit.connection, visit.stored.id, run.entries, undone, today())
+    return Taking(run, tuple(kept), refused)
+
+
+def _entries(run: Run, sent: SentEntry, device: str) -> Iterator[BenchEntry]:
+    """The entry as it is kept, and what follows from it: a timer, or its end."""
+    if sent.what in MadeHere:
+        raise DimensionError("what", sent.what, "", "an entry that a screen makes")
+    if sent.what != "undo" and sent.step not in {"", *KNOWN_STEPS}:
+        raise DimensionError("step", f"“{sent.step}”", "", "a step of the bench")
+    at = run.now_ms - round(min(sent.ago, LONGEST_AGO_MS))
+    if sent.what == "undo":
+        yield from _undone(run.entries, sent, at, device)
+        return
+    step = run.procedure.by_id.get(sent.step)
+    entry = BenchEntry(
+        sent.key,
+        sent.step,
+        sent.what,
+        at,
+        _value(sent),
+        words=sent.words.strip(),
+        sign=step.sign if step and sent.what in ANSWERS else "",
+        device=device,
+    )
+    yield entry
+    if step and step.curing and sent.what in {"done", "yes"}:
+        words, minutes = step.curing
+        yield replace(entry, key=f"{sent.key}{OF_CURING}", what="timer", value=float(minutes), words=words)
+
+
+def _undone(entries: Sequence[BenchEntry], sent: SentEntry, at: int, device: str) -> Iterator[BenchEntry]:
+    last = last_undoable(entries)
+    named = sent.undoes or (last.key if last else "")
+    undone = named.removesuffix(OF_CURING)
+    keys = {entry.key for entry in entries}
+    if undone not in keys:
+        return
+    yield BenchEntry(sent.key, "", "undo", at, undoes=undone, device=device)
+    if f"{undone}{OF_CURING}" in keys:
+        yield BenchEntry(
+            f"{sent.key}{OF_CURING}", "", "undo", at, undoes=f"{undone}{OF_CURING}", device=device
+        )
+
+
+def _value(sent: SentEntry) -> float | None:
+    """What was read, mm; a tick of the list at hand is 1 or 0. DimensionError where it is none."""
+    if sent.what == "ready":
+        return float(sent.value == "1")
+    if sent.what not in MEASURED_WHATS:
+        return None
+    value = parse_figure(sent.what, sent.value, "mm")
+    if sent.what == "height":
+        if not -1 <= value <= FURTHEST_HEIGHT:
+            raise DimensionError("height", value, "mm", f"a height from −1 to {FURTHEST_HEIGHT:g} mm")
+        return value
+    return StemEvent(sent.what, value).value  # type: ignore[arg-type]  # one of its four kinds
+
+
+FURTHEST_HEIGHT = 10.0

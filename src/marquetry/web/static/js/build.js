@@ -1,0 +1,203 @@
+// The bench view: one step a screen. Screens are held here, so that going on never waits for the line.
+const Bench = {
+  screens: new Map(),
+  states: {},
+  root: null,
+
+  get screen() {
+    return document.getElementById("screen");
+  },
+  get step() {
+    return this.screen.dataset.step;
+  },
+  begin() {
+    this.root = document.getElementById("bench-view");
+    Line.heard = (told, batch) => this.heard(told, batch);
+    Line.begin(this.root);
+    this.fetchScreens();
+    this.fetchState();
+    this.listen();
+    this.entered();
+    this.wake();
+    document.addEventListener("visibilitychange", () => (document.hidden ? this.left() : this.returned()));
+    window.addEventListener("pagehide", () => this.left());
+    window.addEventListener("popstate", () => this.show(decodeURIComponent(location.pathname.split("/").pop()), false));
+  },
+  returned() {
+    this.entered();
+    this.wake();
+    this.fetchState();
+  },
+  async fetchScreens() {
+    try {
+      const held = document.createElement("template");
+      held.innerHTML = await (await fetch(this.root.dataset.screens)).text();
+      for (const one of held.content.querySelectorAll("template[data-screen]")) this.screens.set(one.dataset.screen, one.content.firstElementChild);
+      this.refresh();
+    } catch {
+      setTimeout(() => this.fetchScreens(), 3000);
+    }
+  },
+  async fetchState() {
+    try {
+      this.told(await (await fetch(this.root.dataset.state)).json());
+    } catch {
+      // The line is gone; what is shown stays, and the stream asks again once it is back.
+    }
+  },
+  listen() {
+    const source = new EventSource(this.root.dataset.stream);
+    source.addEventListener("bench", (event) => {
+      this.fetchState();
+      if (event.data === "measured") this.fetchScreens();
+    });
+    source.addEventListener("open", () => {
+      Line.send();
+      this.fetchState();
+    });
+    window.addEventListener("pagehide", () => source.close());
+  },
+  // Another drawing, another figure: the screen at hand is exchanged where nobody types in it.
+  refresh() {
+    const fresh = this.screens.get(this.step);
+    if (!fresh || this.screen.contains(document.activeElement?.closest?.("input"))) return;
+    this.put(this.step);
+  },
+  put(step) {
+    const open = document.querySelector(".drawer:not([hidden])")?.id;
+    const fault = document.getElementById("screen-fault")?.textContent;
+    const same = step === this.step;
+    this.screen.replaceWith(this.screens.get(step).cloneNode(true));
+    if (same && open) document.getElementById(open).hidden = false;
+    if (same && fault) document.getElementById("screen-fault").textContent = fault;
+    this.mark();
+  },
+  told(state) {
+    this.states = state.steps;
+    this.here = state.here;
+    document.getElementById("settled").textContent = state.settled;
+    this.mark();
+  },
+  // What is waiting here counts as answered already: the line may be gone for an hour.
+  stateOf(step) {
+    const answer = Line.waiting.findLast((entry) => entry.step === step && ANSWERED[entry.what]);
+    return answer ? [ANSWERED[answer.what], ANSWERED[answer.what], ""] : this.states[step];
+  },
+  mark() {
+    const told = this.stateOf(this.step);
+    if (!told) return;
+    const [state, word, why] = told;
+    const screen = this.screen;
+    screen.className = `screen screen-${state}`;
+    screen.dataset.state = state;
+    document.getElementById("screen-state").textContent = word;
+    const place = document.getElementById("screen-why-not");
+    const lacking = screen.dataset.waits.split(" ").filter((name) => name && this.stateOf(name) && !SETTLED.has(this.stateOf(name)[0]));
+    place.textContent = why;
+    place.hidden = !why || (state === "waiting" && !lacking.length && !why.includes("set:"));
+  },
+  show(step, push = true) {
+    if (!step) return void (location.href = this.root.dataset.list);
+    if (!this.screens.has(step)) return void (location.href = `${this.root.dataset.list}/at/${step}`);
+    this.left();
+    this.put(step);
+    if (push) history.pushState(null, "", `${this.root.dataset.list}/at/${step}`);
+    document.title = `${document.querySelector(".screen-title").textContent} – Marquetry`;
+    this.entered();
+    window.scrollTo(0, 0);
+    document.getElementById("main").focus({ preventScroll: true });
+  },
+  // Time on a step runs while it is looked at and not settled yet.
+  entered() {
+    if (document.hidden || this.running || SETTLED.has(this.stateOf(this.step)?.[0] ?? this.screen.dataset.state)) return;
+    this.running = this.step;
+    Line.add({ step: this.step, what: "start" });
+  },
+  left() {
+    if (!this.running) return;
+    Line.add({ step: this.running, what: "pause" });
+    this.running = null;
+  },
+  tap(what, extra = {}) {
+    const step = this.step;
+    document.getElementById("screen-fault").textContent = "";
+    if (ANSWERED[what]) this.running = null;
+    Line.add({ step, what, ...extra });
+    this.mark();
+    document.querySelectorAll(".drawer").forEach((drawer) => (drawer.hidden = true));
+    if (what === "no") return void (this.after = `${this.root.dataset.list}/mishap?step=${step}`);
+    if (ANSWERED[what]) this.show(this.screen.dataset.next);
+  },
+  heard(told, batch) {
+    this.told(told.state);
+    for (const [key, why] of Object.entries(told.refused)) {
+      const entry = batch.find((one) => one.key === key);
+      if (entry?.step && entry.step !== this.step) this.show(entry.step);
+      document.getElementById("screen-fault").textContent = why;
+    }
+    if (told.measured) this.fetchScreens();
+    if (batch.some((entry) => ["note", "undo", "skip"].includes(entry.what))) this.fetchScreens();
+    if (batch.some((entry) => ANSWERED[entry.what] || entry.what === "undo")) Bell.look();
+    if (this.after && !Object.keys(told.refused).length) location.href = this.after;
+    this.after = null;
+  },
+  // A lamp that goes out in the middle of a press is no help; browsers allow this only over https or on this machine.
+  async wake() {
+    if (!navigator.wakeLock || document.hidden) return;
+    try {
+      this.lock = await navigator.wakeLock.request("screen");
+    } catch {
+      // A low battery may refuse it; nothing is lost.
+    }
+  },
+  open(id) {
+    for (const drawer of document.querySelectorAll(".drawer")) drawer.hidden = drawer.id !== id || !drawer.hidden;
+    document.querySelector(`#${id}:not([hidden]) input:not([type=hidden]), #${id}:not([hidden]) button`)?.focus();
+  },
+};
+const ANSWERED = { done: "done", yes: "passed", no: "failed", skip: "skipped" };
+const SETTLED = new Set(["done", "passed", "skipped"]);
+
+document.addEventListener("submit", (event) => {
+  const form = event.target;
+  if (form.enctype === "multipart/form-data" || !form.closest("#screen")) return;
+  event.preventDefault();
+  const field = (name) => form.elements[name]?.value ?? "";
+  const button = event.submitter;
+  if (form.dataset.entry) {
+    Bench.tap(form.dataset.entry, { value: field("value") });
+    form.elements.value.value = "";
+    form.elements.value.blur();
+  } else if (form.dataset.skip !== undefined) Bench.tap("skip", { words: button?.name === "words" ? button.value : form.querySelector("input[name=words]")?.value ?? "" });
+  else if (form.dataset.note !== undefined) Bench.tap("note", { words: form.querySelector("input[name=words]").value });
+  else if (button) Bench.tap(button.value);
+});
+document.addEventListener("click", (event) => {
+  const link = event.target.closest("#screen a[data-go]");
+  const opens = event.target.closest("#screen [data-opens]");
+  if (opens) Bench.open(opens.dataset.opens);
+  if (!link || event.ctrlKey || event.metaKey || event.shiftKey) return;
+  event.preventDefault();
+  Bench.show(link.dataset.go);
+});
+// Keys of the screen: one that has one carries it as `data-press`; a drawer that is open takes the digits.
+document.addEventListener("keydown", (event) => {
+  const typing = event.target.matches?.("input:not([type=file]), select, textarea");
+  const drawer = document.querySelector(".drawer:not([hidden])");
+  if (event.key === "Escape" && (typing || drawer)) {
+    event.preventDefault();
+    event.target.blur?.();
+    if (drawer) drawer.hidden = true;
+    return;
+  }
+  if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
+  const usual = event.key === " " && document.querySelector("#screen .tap-usual");
+  const digit = drawer?.querySelector(`[data-digit="${event.key}"]`);
+  const target = digit ?? usual ?? null;
+  const pressed = target || [...document.querySelectorAll("[data-press]")].find((element) => element.dataset.press === event.key);
+  if (!pressed) return;
+  event.preventDefault();
+  if (pressed.matches("input")) pressed.focus();
+  else pressed.click();
+});
+window.addEventListener("DOMContentLoaded", () => Bench.begin());
