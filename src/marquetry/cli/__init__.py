@@ -17,7 +17,7 @@ from marquetry.core.values.errors import MarquetryError
 COMMANDS = {
     "check": "check", "read": "read", "remedies": "remedies", "make": "make", "order": "order",
     "landed": "landed", "steps": "steps", "stem": "stem", "pressed": "pressed", "printer": "printer",
-    "caliper": "caliper", "serve": "serve", "demo": "serve",
+    "caliper": "caliper", "serve": "serve", "demo": "serve", "passphrase": "passphrase",
 }  # fmt: skip
 """The file of each command."""
 

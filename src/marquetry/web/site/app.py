@@ -1,5 +1,6 @@
 """Puts the application together: guards, routes, error pages, shipped files."""
 
+from collections.abc import Sequence
 from pathlib import Path
 
 from fastapi import FastAPI
@@ -33,12 +34,13 @@ from marquetry.web.order.plans import Plans
 from marquetry.web.remedies import routes as remedies
 from marquetry.web.shelf import donors, exchange, parts, pieces
 from marquetry.web.shelf import routes as shelf
-from marquetry.web.site import patterns
+from marquetry.web.site import patterns, sharing
 from marquetry.web.site.errors import add_error_pages
 from marquetry.web.site.guards import BodyLimit, OriginGuard, SecurityHeaders
 from marquetry.web.site.jobs import Jobs, Work
 from marquetry.web.site.live import BenchLines, Wedge
 from marquetry.web.site.pages import STATIC, make_templates
+from marquetry.web.site.sharing import Doorkeeper, Sharing
 from marquetry.web.watch import downloads, filling, trial, wanted
 from marquetry.web.watch import routes as watch
 from marquetry.web.watch.reports import Reports
@@ -46,7 +48,7 @@ from marquetry.web.watch.reports import Reports
 ROUTES = (
     bench, begin, caliper, house, brief, face, workshop, versions, make, measure, pasted, rounds, trial,
     cards, shelf, exchange, order, suppliers, money, stock, build, mishaps, timers,
-    filling, finder, remedies, wanted, watch, downloads, parts, pieces, donors, patterns,
+    sharing, filling, finder, remedies, wanted, watch, downloads, parts, pieces, donors, patterns,
 )  # fmt: skip
 """In this order: `watch` ends with an address that takes any word."""
 QUICK = 4
@@ -54,8 +56,13 @@ QUICK = 4
 LOCAL_HOSTS = ("127.0.0.1", "localhost", "[::1]")
 
 
-def create_app(database: Path, model: Model, allowed_host: str = "127.0.0.1") -> FastAPI:
-    """The application on one workshop's database; it answers to this machine's names and `allowed_host`."""
+def create_app(
+    database: Path, model: Model, allowed_hosts: Sequence[str] = (), shared: Sharing | None = None
+) -> FastAPI:
+    """The application on one workshop's database; it answers to this machine's names and `allowed_hosts`.
+
+    `shared` where it is on the local network: then nothing answers without the passphrase.
+    """
     refuse_undrawable(model)
     app = FastAPI(title="Marquetry", version=__version__, docs_url=None, redoc_url=None)
     app.state.database, app.state.model = database, model
@@ -64,7 +71,7 @@ def create_app(database: Path, model: Model, allowed_host: str = "127.0.0.1") ->
     app.state.templates = make_templates(app)
     app.state.bench_lines = BenchLines()
     app.state.finds = Jobs[Find]("searches")
-    app.state.plans = Plans()
+    app.state.plans, app.state.sharing = Plans(), shared
     app.include_router(finder.watch_router)
     app.include_router(order.watch_router)
     for routes in ROUTES:
@@ -73,8 +80,10 @@ def create_app(database: Path, model: Model, allowed_host: str = "127.0.0.1") ->
     add_error_pages(app)
     # The last one added meets a request first.
     app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=QUICK)
+    if shared is not None:
+        app.add_middleware(Doorkeeper, sharing=shared)
     app.add_middleware(BodyLimit)
     app.add_middleware(OriginGuard)
-    app.add_middleware(TrustedHostMiddleware, allowed_hosts=[*LOCAL_HOSTS, allowed_host])
+    app.add_middleware(TrustedHostMiddleware, allowed_hosts=[*LOCAL_HOSTS, *allowed_hosts])
     app.add_middleware(SecurityHeaders)
     return app
