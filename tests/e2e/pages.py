@@ -60,11 +60,23 @@ PAGES: dict[str, tuple[str, ...]] = {
     "drafting": ("/watches/2/drafting?fee=60&prints=3&each=4.50",),
     "stock": ("/stock",),
     "labels": ("/stock/labels?place=Drawer+D1",),
+    "build": ("/watches/1/build", "/watches/4/build"),
+    "build_step": (
+        "/watches/1/build/at/press_minute", "/watches/4/build/at/dress_stem_end",
+        "/watches/4/build/at/check_minute", "/watches/3/build/at/remove_feet",
+        "/watches/1/build/at/stick_insert",
+    ),
+    "build_sheet": ("/watches/1/build/sheet",),
+    "mishap": (
+        "/watches/1/build/mishap?step=cut_stem",
+        "/watches/1/build/mishap?step=cut_stem&kind=stem_short"),
+    "sharing": ("/sharing",),
 }  # fmt: skip
 NO_PAGES = {
     "raw_sheet", "caliper_stream", "shelf_csv", "workshop_zip", "try_part", "part_fold", "plate_svg",
     "sheet_json", "findings_json", "photo", "pairs_csv", "face_svg", "face_to_section", "client_sheet",
-    "keys", "made_mesh", "version_file", "version_zip",
+    "keys", "build_screens", "build_state", "build_stream", "timers", "enter", "made_mesh",
+    "version_file", "version_zip",
 }  # fmt: skip
 """Files, fragments, a stream, and addresses that lead on to a page."""
 PASSING = {"import", "work", "taking"}

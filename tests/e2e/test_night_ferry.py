@@ -17,9 +17,9 @@ from selenium.webdriver.support.wait import WebDriverWait
 from tests.e2e.conftest import serve
 
 
-def wait(browser: Chrome, until: Callable[[Chrome], object]) -> None:
+def wait(browser: Chrome, until: Callable[[Chrome], object], seconds: float = 10) -> None:
     # A part of the page may be exchanged between finding and asking it: then it is asked again.
-    WebDriverWait(browser, 10, ignored_exceptions=[StaleElementReferenceException]).until(until)
+    WebDriverWait(browser, seconds, ignored_exceptions=[StaleElementReferenceException]).until(until)
 
 
 def settled(browser: Chrome) -> None:

@@ -100,7 +100,7 @@ def test_what_cannot_be_begun_from_is_told_and_makes_no_watch(
     answer = client.post("/begin", data=form)
     assert answer.status_code == 422
     assert 'role="alert"' in answer.text
-    assert len(re.findall(r'class="strip ', client.get("/").text)) == 3
+    assert len(re.findall(r'class="strip ', client.get("/").text)) == 4
 
 
 def test_a_listing_is_read_shown_and_taken_only_where_it_is_said(

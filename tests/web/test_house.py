@@ -8,7 +8,7 @@ from lxml import html
 from starlette.testclient import TestClient
 
 from marquetry.core.fit.rule_sets import RULE_SETS
-from marquetry.core.fit.rules import PLAIN_RULES
+from marquetry.core.fit.rules import BAND_RULES, PLAIN_RULES
 from tests.strategies import MODEL
 
 LIVE = {"Marquetry-Fragment": "1"}
@@ -16,6 +16,10 @@ LIVE = {"Marquetry-Fragment": "1"}
 
 def parsed(text: str) -> Any:
     return html.fromstring(text)
+
+
+UNDRAWN = {rule.key for rule in PLAIN_RULES} | {rule.key for rule in BAND_RULES}
+"""Rules that no check judges by."""
 
 
 def verdict(client: TestClient, check: str, watch: int = 1) -> str:
@@ -31,10 +35,10 @@ def test_every_limit_is_there_once_with_its_meaning_and_a_drawing(client: TestCl
     rules = [form for page in chapters(client) for form in page.xpath("//form[starts-with(@class, 'rule')]")]
     keys = [form.xpath("./input[@name='key']/@value")[0] for form in rules]
     bounded = {c.key for c in MODEL.checks if c.limits.low is not None or c.limits.high is not None}
-    assert sorted(keys) == sorted(bounded | {rule.key for rule in PLAIN_RULES})
+    assert sorted(keys) == sorted(bounded | UNDRAWN)
     for key, form in zip(keys, rules, strict=True):
         assert "as the fit model has it" in form.text_content()
-        assert form.xpath(".//*[local-name()='svg']") or key in {rule.key for rule in PLAIN_RULES}, key
+        assert form.xpath(".//*[local-name()='svg']") or key in UNDRAWN, key
 
 
 def test_a_rule_tells_what_it_turns_on_the_watches_of_today(client: TestClient) -> None:
@@ -42,11 +46,10 @@ def test_a_rule_tells_what_it_turns_on_the_watches_of_today(client: TestClient) 
     (row,) = page.xpath("//form[@id='rule-stem_height']")
     links = row.xpath(".//*[@class='standings']/a")
     told = {re.search(r"/watches/(\d+)", a.get("href"))[1]: a.get("title") for a in links}  # type: ignore[index]  # each has one
-    assert told == {number: verdict(client, "stem_height", int(number)) for number in ("1", "2", "3")}
+    assert told == {number: verdict(client, "stem_height", int(number)) for number in ("1", "2", "3", "4")}
     turned = [" ".join(item.text_content().split()) for item in row.xpath(".//*[@class='turned']/li")]
-    assert turned == [
-        f"{client.get('/watches/1/sheet.json').json()['name']}, Stem against tube: tight → clear"
-    ]
+    names = [client.get(f"/watches/{number}/sheet.json").json()["name"] for number in (1, 4)]
+    assert turned == [f"{name}, Stem against tube: tight → clear" for name in names]
     back = client.post("/rules", data={"key": "stem_height", "low": "-0.2", "high": "0.2", "reset": "true"})
     assert "turned" not in back.text
     assert verdict(client, "stem_height") == "tight"
@@ -108,7 +111,7 @@ def test_ready_sets_name_rules_that_exist_and_can_be_read() -> None:
     limits = {c.key: c.limits for c in MODEL.checks}
     for chosen in RULE_SETS.values():
         for key in chosen:
-            if key not in {rule.key for rule in PLAIN_RULES}:
+            if key not in UNDRAWN:
                 assert MODEL.rules(dict(chosen)).limits(key, limits[key]) != limits[key]
 
 

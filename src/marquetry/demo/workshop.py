@@ -8,6 +8,7 @@ from marquetry.core.fit.model import Model
 from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.build import Build
 from marquetry.demo.briefs import talk_over
+from marquetry.demo.building import build_watches
 from marquetry.demo.making import make_parts
 from marquetry.demo.orders import enter_rates, trade, watch_terms
 from marquetry.demo.shelf import stock_shelf, take_donors_apart, with_pieces
@@ -63,3 +64,4 @@ def _furnish(connection: Connection) -> None:
         talk_over(connection, numbers)
         make_parts(connection, numbers)
         trade(connection, numbers)
+        build_watches(connection, numbers, sheets, terms)

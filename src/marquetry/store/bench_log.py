@@ -7,11 +7,11 @@ from dataclasses import dataclass
 from statistics import median
 
 from marquetry.core.bench.clock import BenchTimer, seconds_by_step, timers_of
-from marquetry.core.bench.log import ANSWERS, BenchEntry, standing
+from marquetry.core.bench.log import ANSWERS, LogEntry, standing
 from marquetry.store.database import Connection, transaction
 
 
-def entries_of(connection: Connection, watch_id: int) -> list[BenchEntry]:
+def entries_of(connection: Connection, watch_id: int) -> list[LogEntry]:
     """Every entry of a watch by the time it happened."""
     rows = connection.execute(
         "SELECT * FROM bench_entry WHERE watch_id = :id ORDER BY at_ms, id", {"id": watch_id}
@@ -19,7 +19,7 @@ def entries_of(connection: Connection, watch_id: int) -> list[BenchEntry]:
     return [_entry(row) for row in rows]
 
 
-def add_entries(connection: Connection, watch_id: int, entries: Iterable[BenchEntry]) -> None:
+def add_entries(connection: Connection, watch_id: int, entries: Iterable[LogEntry]) -> None:
     """Keep entries, all or none; a key that is known already is left as it is."""
     with transaction(connection):
         for entry in entries:
@@ -53,7 +53,7 @@ def timers(connection: Connection) -> list[WatchTimer]:
               AND bench_entry.watch_id IN (SELECT watch_id FROM bench_entry WHERE what = 'timer')
               AND what IN ('timer', 'quiet', 'open', 'mishap', 'undo') ORDER BY at_ms, bench_entry.id"""
     ).fetchall()
-    by_watch: dict[tuple[int, str], list[BenchEntry]] = {}
+    by_watch: dict[tuple[int, str], list[LogEntry]] = {}
     for row in rows:
         by_watch.setdefault((row["watch_id"], row["name"]), []).append(_entry(row))
     found = [
@@ -72,7 +72,7 @@ def own_minutes(connection: Connection, but_watch: int) -> dict[str, float]:
               AND what IN ('start', 'pause', 'done', 'yes', 'no', 'skip', 'undo') ORDER BY at_ms, id""",
         {"id": but_watch},
     )
-    by_watch: dict[int, list[BenchEntry]] = {}
+    by_watch: dict[int, list[LogEntry]] = {}
     for row in rows:
         by_watch.setdefault(row["watch_id"], []).append(_entry(row))
     taken: dict[str, list[float]] = {}
@@ -119,8 +119,8 @@ def begun(connection: Connection) -> frozenset[int]:
     return frozenset(row[0] for row in connection.execute("SELECT DISTINCT watch_id FROM bench_entry"))
 
 
-def _entry(row: sqlite3.Row) -> BenchEntry:
-    return BenchEntry(
+def _entry(row: sqlite3.Row) -> LogEntry:
+    return LogEntry(
         row["key"], row["step"], row["what"], row["at_ms"], row["value"], row["u"], row["words"], row["sign"],
         json.loads(row["detail"]), row["undoes"], row["device"], row["id"],
     )  # fmt: skip

@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from contextlib import suppress
 from dataclasses import dataclass, replace
 
-from marquetry.core.bench.log import BenchEntry
+from marquetry.core.bench.log import LogEntry
 from marquetry.core.bench.mishaps import MishapKind, WayBack
 from marquetry.core.sheet.entries import Json
 from marquetry.core.values.errors import NotFoundError, TakenError
@@ -37,7 +37,7 @@ class NewMishap:
 
     kind: MishapKind
     way: WayBack
-    entry: BenchEntry
+    entry: LogEntry
     opens: tuple[str, ...]
     lesson: str
     day: str
@@ -97,7 +97,7 @@ def _book_time(connection: Connection, watch_id: int, new: NewMishap) -> int:
     )
 
 
-def undo_of(connection: Connection, watch_id: int, entries: Sequence[BenchEntry], key: str, day: str) -> None:
+def undo_of(connection: Connection, watch_id: int, entries: Sequence[LogEntry], key: str, day: str) -> None:
     """Take back what a mishap wrote, where the entry of that key is one; bookings by one that reverses them.
 
     What was taken back by hand meanwhile stays so. A watch that was changed since keeps its slot as it is.
@@ -117,6 +117,9 @@ def undo_of(connection: Connection, watch_id: int, entries: Sequence[BenchEntry]
     _unscratch(connection, detail)
     if isinstance(version, int) and watches.watch(connection, watch_id).version == version:
         watches.undo(connection, watch_id, version)
+        scrapped = detail.get("scrapped")
+        if isinstance(scrapped, int) and pieces.piece(connection, scrapped).kind == "hands":
+            pieces.count_fitting(connection, scrapped, -1)  # it never left the watch
 
 
 def _unscratch(connection: Connection, detail: Mapping[str, Json]) -> None:

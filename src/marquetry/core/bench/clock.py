@@ -3,7 +3,7 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from marquetry.core.bench.log import ANSWERS, BenchEntry
+from marquetry.core.bench.log import ANSWERS, LogEntry
 
 MINUTE_MS = 60_000
 LONGEST_STRETCH_MS = 30 * MINUTE_MS
@@ -30,7 +30,7 @@ class BenchTimer:
         return not self.quiet and now_ms >= self.rings_ms
 
 
-def timers_of(entries: Sequence[BenchEntry]) -> dict[str, BenchTimer]:
+def timers_of(entries: Sequence[LogEntry]) -> dict[str, BenchTimer]:
     """The newest timer of each step, from entries in order: a `timer` begins it, a `quiet` ends it."""
     found: dict[str, BenchTimer] = {}
     for entry in entries:
@@ -47,10 +47,10 @@ def timers_of(entries: Sequence[BenchEntry]) -> dict[str, BenchTimer]:
     return found
 
 
-def seconds_by_step(entries: Sequence[BenchEntry], now_ms: int) -> dict[str, float]:
+def seconds_by_step(entries: Sequence[LogEntry], now_ms: int) -> dict[str, float]:
     """Seconds spent on each step: from its start until it was left or answered, at the same device."""
     spent: dict[str, float] = {}
-    running: dict[str, BenchEntry] = {}
+    running: dict[str, LogEntry] = {}
     for entry in entries:
         if entry.what in {"start", "pause", *ANSWERS}:
             begun = running.pop(entry.device, None)
@@ -63,7 +63,7 @@ def seconds_by_step(entries: Sequence[BenchEntry], now_ms: int) -> dict[str, flo
     return spent
 
 
-def _add(spent: dict[str, float], begun: BenchEntry, until_ms: int) -> None:
+def _add(spent: dict[str, float], begun: LogEntry, until_ms: int) -> None:
     stretch = min(max(until_ms - begun.at_ms, 0), LONGEST_STRETCH_MS)
     spent[begun.step] = spent.get(begun.step, 0.0) + stretch / 1000.0
 

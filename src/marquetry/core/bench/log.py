@@ -21,7 +21,7 @@ LONGEST_KEY = 64
 
 
 @dataclass(frozen=True, slots=True)
-class BenchEntry:
+class LogEntry:
     """One entry. `key` is made where it was tapped, so that sending it twice writes it once.
 
     `at_ms` is when it happened, milliseconds since 1970; `value` and `u` are mm, of a timer minutes. `sign`
@@ -42,7 +42,7 @@ class BenchEntry:
     id: int = 0
 
 
-def standing(entries: Iterable[BenchEntry]) -> list[BenchEntry]:
+def standing(entries: Iterable[LogEntry]) -> list[LogEntry]:
     """The entries that were not taken back, by the time they happened."""
     every = sorted(entries, key=lambda entry: (entry.at_ms, entry.id))
     undone = {entry.undoes for entry in every if entry.what == "undo"}
@@ -52,6 +52,6 @@ def standing(entries: Iterable[BenchEntry]) -> list[BenchEntry]:
 UNDOABLE = frozenset(BENCH_WHATS) - {"start", "pause", "undo", "quiet"}
 
 
-def last_undoable(entries: Sequence[BenchEntry]) -> BenchEntry | None:
+def last_undoable(entries: Sequence[LogEntry]) -> LogEntry | None:
     """The entry that undo would take back; None where there is none."""
     return next((entry for entry in reversed(standing(entries)) if entry.what in UNDOABLE), None)

@@ -51,6 +51,11 @@ class WatchStep:
         return self.step.group
 
     @property
+    def waits(self) -> tuple[str, ...]:
+        """All that it waits for: what must have been done, and what must have been passed."""
+        return (*self.after, *self.gates)
+
+    @property
     def is_gate(self) -> bool:
         """Whether it is a question that others wait for."""
         return bool(self.step.question)
@@ -83,7 +88,7 @@ class Procedure:
         """Steps that come after this one and depend on it, through others too, in order."""
         touched = {step_id}
         for step in self.steps:
-            if touched.intersection((*step.after, *step.gates)):
+            if touched.intersection(step.waits):
                 touched.add(step.id)
         return tuple(step.id for step in self.steps if step.id in touched and step.id != step_id)
 

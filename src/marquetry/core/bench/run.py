@@ -11,7 +11,7 @@ from functools import cached_property
 from typing import Literal
 
 from marquetry.core.bench.clock import BenchTimer, seconds_by_step, timers_of
-from marquetry.core.bench.log import ANSWERS, BenchEntry, standing
+from marquetry.core.bench.log import ANSWERS, LogEntry, standing
 from marquetry.core.bench.procedure import Procedure, WatchStep
 from marquetry.core.bench.stem import TAKING_OFF, StemEvent, StemLedger, StemTerms, stem_ledger
 
@@ -46,11 +46,11 @@ class Run:
     """A build on the bench at one moment, `now_ms`."""
 
     procedure: Procedure
-    entries: Sequence[BenchEntry]
+    entries: Sequence[LogEntry]
     now_ms: int
 
     @cached_property
-    def standing(self) -> list[BenchEntry]:
+    def standing(self) -> list[LogEntry]:
         """Entries that were not taken back, in order."""
         return standing(self.entries)
 
@@ -69,9 +69,9 @@ class Run:
         return found
 
     @cached_property
-    def _answers(self) -> tuple[dict[str, BenchEntry], dict[str, str]]:
+    def _answers(self) -> tuple[dict[str, LogEntry], dict[str, str]]:
         """The answer in force by step, and why a step without one had been opened again."""
-        answers: dict[str, BenchEntry] = {}
+        answers: dict[str, LogEntry] = {}
         opened: dict[str, str] = {}
         for entry in self.standing:
             if entry.what in ANSWERS:
@@ -85,15 +85,14 @@ class Run:
         return answers, opened
 
     def _stand(
-        self, step: WatchStep, answer: BenchEntry | None, opened: str, before: Mapping[str, Stand]
+        self, step: WatchStep, answer: LogEntry | None, opened: str, before: Mapping[str, Stand]
     ) -> Stand:
-        needed = (*step.after, *step.gates)
-        waits = tuple(dict.fromkeys(name for name in needed if not before[name].counts))
+        waits = tuple(dict.fromkeys(name for name in step.waits if not before[name].counts))
         timer = next((t for name in step.held_by if (t := self._setting(name))), None)
         if answer is None:
             state: StepState = "waiting" if waits or timer else "open"
             return Stand(step, state, counts=False, waits=waits, timer=timer, again=opened)
-        again = self._again(step, answer, [before[name] for name in needed])
+        again = self._again(step, answer, [before[name] for name in step.waits])
         if again and again != ANOTHER_WAY:
             state = "waiting" if waits or timer else "open"
             return Stand(step, state, counts=False, waits=waits, timer=timer, again=again)
@@ -105,7 +104,7 @@ class Run:
         timer = self.timers.get(name)
         return timer if timer and timer.holds(self.now_ms) else None
 
-    def _again(self, step: WatchStep, answer: BenchEntry, needed: list[Stand]) -> str:
+    def _again(self, step: WatchStep, answer: LogEntry, needed: list[Stand]) -> str:
         """Why an answer does not count any more; empty where it does."""
         about, _, way = step.sign.partition(".")
         was_about, _, was_way = answer.sign.partition(".")
@@ -118,8 +117,9 @@ class Run:
 
     @property
     def began_ms(self) -> int | None:
-        """When the first step was begun; None before."""
-        return next((entry.at_ms for entry in self.standing if entry.what != "ready"), None)
+        """When the first step was begun; None before: ticking off what is at hand begins nothing."""
+        begins = (entry.at_ms for entry in self.standing if entry.what not in {"ready", "note", "photo"})
+        return next(begins, None)
 
     @property
     def here(self) -> str:
@@ -176,11 +176,11 @@ class Run:
         ticked = {entry.words: entry.value for entry in self.standing if entry.what == "ready"}
         return frozenset(key for key, value in ticked.items() if value)
 
-    def of(self, step_id: str) -> list[BenchEntry]:
+    def of(self, step_id: str) -> list[LogEntry]:
         """What stands in the log of one step."""
         return [entry for entry in self.standing if entry.step == step_id]
 
-    def refusal(self, entry: BenchEntry) -> str:
+    def refusal(self, entry: LogEntry) -> str:
         """Why an entry cannot be taken now; empty where it can. A skip needs its reason, a gate its gates."""
         stand = self.stands.get(entry.step)
         if stand is None or entry.what not in {"done", "yes", "skip"}:
@@ -197,7 +197,7 @@ class Run:
         return ""
 
 
-def _open(answers: dict[str, BenchEntry], opened: dict[str, str], step: str, why: str) -> None:
+def _open(answers: dict[str, LogEntry], opened: dict[str, str], step: str, why: str) -> None:
     if answers.pop(step, None) is not None:
         opened[step] = why
 
@@ -206,7 +206,7 @@ def _named(found: object) -> list[str]:
     return [name for name in found if isinstance(name, str)] if isinstance(found, list) else []
 
 
-def _stem_events(entries: Sequence[BenchEntry]) -> Iterator[StemEvent]:
+def _stem_events(entries: Sequence[LogEntry]) -> Iterator[StemEvent]:
     """Since a stem was last begun anew: after a mishap with it another one is read from the start."""
     events: list[StemEvent] = []
     for entry in entries:

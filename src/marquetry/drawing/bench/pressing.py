@@ -32,8 +32,8 @@ def pressing_marks(section: Section, hand: str, read: Mapping[str, float]) -> It
     for name, height in section.heights.items():
         if name == hand:
             yield from _shim(sheet, face, height, name)
-    for name, height in read.items():
-        yield from _read(sheet, face + height, name, height)
+    if hand in read:
+        yield from _read(sheet, face + read[hand], read[hand])
 
 
 def _shim(sheet: Sheet, face: float, height: float, hand: str) -> Iterator[Mark]:
@@ -53,8 +53,7 @@ def _shim(sheet: Sheet, face: float, height: float, hand: str) -> Iterator[Mark]
     yield Label((x, y + 1.6), f"shim {figure(height - face)}", "figure halo", TYPE * 1.3)
 
 
-def _read(sheet: Sheet, z: float, hand: str, height: float) -> Iterator[Mark]:
-    yield Line((sheet.at((1.2, z)), sheet.at((REACH - 0.2, z))), "turn-line")
-    x, y = sheet.at((REACH - 0.2, z))
-    words = f"{HAND_LABELS[hand]} read {figure(height)}"
-    yield Label((x, y + 0.8), words, "figure halo", TYPE, "end")
+def _read(sheet: Sheet, z: float, height: float) -> Iterator[Mark]:
+    yield Line((sheet.at((SHIM_AT + 0.2, z)), sheet.at((0.0, z))), "turn-line")
+    x, y = sheet.at((SHIM_AT + 0.3, z))
+    yield Label((x, y - TYPE), f"read {figure(height)}", "figure halo", TYPE)

@@ -8,12 +8,12 @@ from typing import Annotated
 from fastapi import APIRouter, Form
 from starlette.responses import Response
 
-from marquetry.core.bench.log import BenchEntry
+from marquetry.core.bench.log import LogEntry
 from marquetry.core.bench.mishaps import MISHAP_BY_KEY, MishapKind, WayBack, likely_first, opens
 from marquetry.core.bench.run import Run
 from marquetry.core.values.errors import NotFoundError
 from marquetry.core.values.money import Money
-from marquetry.store import mishaps, pieces, terms_of_trade
+from marquetry.store import mishaps, pieces, terms_of_trade, watches
 from marquetry.store.database import Connection
 from marquetry.store.mishaps import NewMishap
 from marquetry.store.pieces import Piece
@@ -106,9 +106,10 @@ def note(
     if chosen is None or back is None or step not in run.stands:
         raise NotFoundError("mishap of that kind at this step")
     words = f"{chosen.label}: {back.words}"
-    entry = BenchEntry(uuid.uuid4().hex, step, "mishap", now_ms(), words=words)
+    entry = LogEntry(uuid.uuid4().hex, step, "mishap", now_ms(), words=words)
     again = opens(run.procedure, back, step)
     new = NewMishap(chosen, back, entry, again, lesson.strip(), today())
     mishaps.note(visit.connection, visit.stored, new)
     visit.request.app.state.bench_lines.tell(visit.stored.id, "measured")
-    return to_step(visit, run_of(visit).here if again else step)
+    now = visit.of(watches.watch(visit.connection, visit.stored.id))
+    return to_step(now, run_of(now).here if again else step)

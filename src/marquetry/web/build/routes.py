@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Form, UploadFile
 from starlette.responses import JSONResponse, RedirectResponse, Response, StreamingResponse
 
-from marquetry.core.bench.log import BenchEntry
+from marquetry.core.bench.log import LogEntry
 from marquetry.core.bench.run import Run
 from marquetry.core.values.errors import NotFoundError, SheetError
 from marquetry.store import bench_log, photos
@@ -43,8 +43,12 @@ def shown(visit: Visit, run: Run, step: str, fault: str = "", status: int = 200)
 
 def to_step(visit: Visit, step: str) -> Response:
     """To a step's screen; to the list where there is none to go to."""
-    where = {"name": "build_step", "step": step} if step else {"name": "build"}
-    address = visit.request.app.url_path_for(watch_id=str(visit.stored.id), **where)
+    links, watch = visit.request.app, str(visit.stored.id)
+    address = (
+        links.url_path_for("build_step", watch_id=watch, step=step)
+        if step
+        else links.url_path_for("build", watch_id=watch)
+    )
     return RedirectResponse(address, status_code=303)
 
 
@@ -144,7 +148,7 @@ def add_photo(
             database = visit.request.app.state.database
             words = caption or found.title
             number = photos.add_photo(visit.connection, database, "bench", visit.stored.id, content, words)
-            entry = BenchEntry(uuid.uuid4().hex, step, "photo", now_ms(), float(number), words=words)
+            entry = LogEntry(uuid.uuid4().hex, step, "photo", now_ms(), float(number), words=words)
             bench_log.add_entries(visit.connection, visit.stored.id, [entry])
     except SheetError as error:
         return shown(visit, run, step, f"{error} Nothing was changed.", 422)

@@ -4,8 +4,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
-from marquetry.core.bench.log import BenchEntry
-from marquetry.core.bench.pressed import Pressed, pressed, ways_out
+from marquetry.core.bench.log import LogEntry
+from marquetry.core.bench.pressed import Pressed, PressedGap, pressed, ways_out
 from marquetry.core.bench.procedure import WatchStep
 from marquetry.core.bench.run import SETTLED, Run, Stand
 from marquetry.core.bench.stem_words import ADVICE, advice_told, remaining_told
@@ -160,6 +160,11 @@ class Screen:
             return None
 
     @property
+    def gaps(self) -> tuple[PressedGap, ...]:
+        """The gaps that this hand has a part in, the least spare first."""
+        return self.pressed.about(self.step.step.hand) if self.pressed else ()
+
+    @property
     def ways_out(self) -> tuple[str, ...]:
         """What to do about them."""
         return ways_out(self.pressed) if self.pressed else ()
@@ -170,7 +175,7 @@ class Screen:
         return lessons_at(list(self.known), self.step, self.run.procedure.situation)
 
     @property
-    def notes(self) -> list[BenchEntry]:
+    def notes(self) -> list[LogEntry]:
         """Notes and mishaps at this step."""
         return [
             entry

@@ -3,7 +3,7 @@
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
-from marquetry.core.bench.log import ANSWERS, MEASURED_WHATS, BenchEntry, last_undoable
+from marquetry.core.bench.log import ANSWERS, MEASURED_WHATS, LogEntry, last_undoable
 from marquetry.core.bench.run import Run
 from marquetry.core.bench.stem import StemEvent
 from marquetry.core.bench.steps import STEPS
@@ -26,7 +26,7 @@ class Taking:
     """What became of entries: the run with those that were kept, and why others were not, by key."""
 
     run: Run
-    kept: tuple[BenchEntry, ...]
+    kept: tuple[LogEntry, ...]
     refused: dict[str, str]
 
     @property
@@ -39,7 +39,7 @@ def take(visit: Visit, sent: SentEntries) -> Taking:
     """Keep what can be kept. One that is refused changes nothing and stops none of the others."""
     run = run_of(visit)
     known = {entry.key for entry in run.entries}
-    kept: list[BenchEntry] = []
+    kept: list[LogEntry] = []
     refused: dict[str, str] = {}
     with transaction(visit.connection):
         for entry in sent.entries:
@@ -63,7 +63,7 @@ def take(visit: Visit, sent: SentEntries) -> Taking:
     return Taking(run, tuple(kept), refused)
 
 
-def _entries(run: Run, sent: SentEntry, device: str) -> Iterator[BenchEntry]:
+def _entries(run: Run, sent: SentEntry, device: str) -> Iterator[LogEntry]:
     """The entry as it is kept, and what follows from it: a timer, or its end."""
     if sent.what in MadeHere:
         raise DimensionError("what", sent.what, "", "an entry that a screen makes")
@@ -74,7 +74,7 @@ def _entries(run: Run, sent: SentEntry, device: str) -> Iterator[BenchEntry]:
         yield from _undone(run.entries, sent, at, device)
         return
     step = run.procedure.by_id.get(sent.step)
-    entry = BenchEntry(
+    entry = LogEntry(
         sent.key,
         sent.step,
         sent.what,
@@ -90,18 +90,16 @@ def _entries(run: Run, sent: SentEntry, device: str) -> Iterator[BenchEntry]:
         yield replace(entry, key=f"{sent.key}{OF_CURING}", what="timer", value=float(minutes), words=words)
 
 
-def _undone(entries: Sequence[BenchEntry], sent: SentEntry, at: int, device: str) -> Iterator[BenchEntry]:
+def _undone(entries: Sequence[LogEntry], sent: SentEntry, at: int, device: str) -> Iterator[LogEntry]:
     last = last_undoable(entries)
     named = sent.undoes or (last.key if last else "")
     undone = named.removesuffix(OF_CURING)
     keys = {entry.key for entry in entries}
     if undone not in keys:
         return
-    yield BenchEntry(sent.key, "", "undo", at, undoes=undone, device=device)
+    yield LogEntry(sent.key, "", "undo", at, undoes=undone, device=device)
     if f"{undone}{OF_CURING}" in keys:
-        yield BenchEntry(
-            f"{sent.key}{OF_CURING}", "", "undo", at, undoes=f"{undone}{OF_CURING}", device=device
-        )
+        yield LogEntry(f"{sent.key}{OF_CURING}", "", "undo", at, undoes=f"{undone}{OF_CURING}", device=device)
 
 
 def _value(sent: SentEntry) -> float | None:

@@ -6,7 +6,7 @@ from typing import Annotated
 from fastapi import APIRouter, Form, Request
 from starlette.responses import JSONResponse, Response
 
-from marquetry.core.bench.log import BenchEntry
+from marquetry.core.bench.log import LogEntry
 from marquetry.store import bench_log, watches
 from marquetry.web.build.bench_run import now_ms
 from marquetry.web.build.forms import STEP
@@ -47,7 +47,7 @@ def quiet(
 ) -> Response:
     """It was heard, or what it holds is gone on with before; either stays in the log."""
     watches.watch(connection, watch_id)
-    entry = BenchEntry(uuid.uuid4().hex, step, "quiet", now_ms(), words=words)
+    entry = LogEntry(uuid.uuid4().hex, step, "quiet", now_ms(), words=words)
     bench_log.add_entries(connection, watch_id, [entry])
     request.app.state.bench_lines.tell(watch_id, "measured")
     return JSONResponse({"quiet": step})

@@ -8,7 +8,7 @@ from collections.abc import AsyncIterator
 
 BREATH_SECONDS = 15.0
 """An idle stream says something this often, so that a page that went away is noticed."""
-Line = tuple[asyncio.AbstractEventLoop, asyncio.Queue[str]]
+Listener = tuple[asyncio.AbstractEventLoop, asyncio.Queue[str]]
 
 
 class Wedge:
@@ -43,7 +43,7 @@ class BenchLines:
     """Tells every page that shows a watch on the bench that something was entered there."""
 
     def __init__(self) -> None:
-        self._listeners: dict[int, set[Line]] = {}
+        self._listeners: dict[int, set[Listener]] = {}
 
     def tell(self, watch_id: int, words: str) -> None:
         """Send one line to the pages of a watch; from any thread."""
@@ -52,7 +52,7 @@ class BenchLines:
 
     async def listen(self, watch_id: int) -> AsyncIterator[str]:
         """Server-sent events of one watch, until the page goes away."""
-        line: Line = (asyncio.get_running_loop(), asyncio.Queue())
+        line: Listener = (asyncio.get_running_loop(), asyncio.Queue())
         self._listeners.setdefault(watch_id, set()).add(line)
         try:
             yield ": listening\n\n"

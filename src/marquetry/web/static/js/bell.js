@@ -31,6 +31,7 @@ const Bell = {
     const left = Object.assign(document.createElement("b"), { className: "figure" });
     left.dataset.timer = timer.id;
     const button = Object.assign(document.createElement("button"), { type: "button", className: "quiet-button", textContent: "Heard" });
+    button.dataset.key = "q";
     button.addEventListener("click", () => this.heard(timer));
     row.append(link, " ", left, " ", button);
     return row;

@@ -107,13 +107,21 @@ const Bench = {
     window.scrollTo(0, 0);
     document.getElementById("main").focus({ preventScroll: true });
   },
-  // Time on a step runs while it is looked at and not settled yet.
+  // Time on a step runs while it is open and looked at; who only leafs through begins nothing.
   entered() {
-    if (document.hidden || this.running || SETTLED.has(this.stateOf(this.step)?.[0] ?? this.screen.dataset.state)) return;
-    this.running = this.step;
-    Line.add({ step: this.step, what: "start" });
+    clearTimeout(this.starting);
+    if (document.hidden || this.running) return;
+    const [step, at] = [this.step, Date.now()];
+    this.starting = setTimeout(() => this.step === step && this.start(step, at), LEAFS_MS);
+  },
+  start(step, at) {
+    clearTimeout(this.starting);
+    if (this.running || !["open", "failed"].includes(this.stateOf(step)?.[0] ?? this.screen.dataset.state)) return;
+    this.running = step;
+    Line.add({ step, what: "start", at });
   },
   left() {
+    clearTimeout(this.starting);
     if (!this.running) return;
     Line.add({ step: this.running, what: "pause" });
     this.running = null;
@@ -126,7 +134,10 @@ const Bench = {
     this.mark();
     document.querySelectorAll(".drawer").forEach((drawer) => (drawer.hidden = true));
     if (what === "no") return void (this.after = `${this.root.dataset.list}/mishap?step=${step}`);
-    if (ANSWERED[what]) this.show(this.screen.dataset.next);
+    // After the last step comes the list, once the answer is on disk.
+    const next = this.screen.dataset.next;
+    if (ANSWERED[what] && next) this.show(next);
+    else if (ANSWERED[what]) this.after = this.root.dataset.list;
   },
   heard(told, batch) {
     this.told(told.state);
@@ -136,7 +147,7 @@ const Bench = {
       document.getElementById("screen-fault").textContent = why;
     }
     if (told.measured) this.fetchScreens();
-    if (batch.some((entry) => ["note", "undo", "skip"].includes(entry.what))) this.fetchScreens();
+    if (batch.some((entry) => ["note", "undo", "skip", "open"].includes(entry.what))) this.fetchScreens();
     if (batch.some((entry) => ANSWERED[entry.what] || entry.what === "undo")) Bell.look();
     if (this.after && !Object.keys(told.refused).length) location.href = this.after;
     this.after = null;
@@ -155,6 +166,7 @@ const Bench = {
     document.querySelector(`#${id}:not([hidden]) input:not([type=hidden]), #${id}:not([hidden]) button`)?.focus();
   },
 };
+const LEAFS_MS = 3000;
 const ANSWERED = { done: "done", yes: "passed", no: "failed", skip: "skipped" };
 const SETTLED = new Set(["done", "passed", "skipped"]);
 

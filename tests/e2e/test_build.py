@@ -1,0 +1,175 @@
+"""A whole build of Skerry Light by keyboard alone; two screens at once; a line lost and back again."""
+
+import json
+from pathlib import Path
+
+from selenium.webdriver import Chrome
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from tests.e2e.test_night_ferry import wait
+
+SKERRY = json.loads((Path(__file__).parents[1] / "bench" / "steps" / "p00.json").read_text("utf-8"))["build"]
+TYPED = {"measure_gap": ["8.03"], "cut_stem": [""], "dress_stem_end": ["0.17"]}
+"""What is typed at a step before it is done; the cut stands in its field already."""
+TAPS = "Array.from(document.querySelectorAll('#screen .tap, #screen .taps a, .head a, .head button'))"
+SMALL = f"""return {TAPS}.filter(e => e.offsetParent && (e.offsetHeight < 64 || e.offsetWidth < 64))
+    .map(e => e.outerHTML)"""
+FIGURE_PX = """return Array.from(document.querySelectorAll('.screen-figure .figure, .screen-entry input'))
+    .map(e => parseFloat(getComputedStyle(e).fontSize))"""
+SIDEWAYS = "return document.documentElement.scrollWidth > document.documentElement.clientWidth"
+
+
+def step_of(browser: Chrome) -> str:
+    return str(browser.find_element(By.ID, "screen").get_attribute("data-step"))
+
+
+def press(browser: Chrome, key: str) -> None:
+    browser.switch_to.active_element.send_keys(key)
+
+
+def saved(browser: Chrome) -> None:
+    wait(browser, lambda b: b.find_element(By.ID, "line").text == "Saved")
+
+
+def ready(browser: Chrome) -> None:
+    """Every screen is held in the page, so that going on needs no line."""
+    wait(
+        browser,
+        lambda b: b.execute_script("return Bench.screens.size > 50 && Object.keys(Bench.states).length > 50"),
+    )
+
+
+def brought_in(browser: Chrome, own: str, folder: Path) -> None:
+    """Skerry Light on the bench of an empty workshop, by its build sheet."""
+    sheet = folder / "skerry-light.json"
+    sheet.write_text(json.dumps(SKERRY), "utf-8")
+    browser.get(f"{own}/begin")
+    field = browser.find_element(By.CSS_SELECTOR, "input[type=file][name=sheet]")
+    field.send_keys(str(sheet))
+    field.find_element(By.XPATH, "ancestor::form").submit()
+    wait(browser, lambda b: "/watches/1" in b.current_url)
+
+
+def test_a_whole_build_by_keyboard_alone(browser: Chrome, own: str, tmp_path: Path) -> None:
+    brought_in(browser, own, tmp_path)
+    press(browser, "h")
+    wait(browser, lambda b: b.find_elements(By.CLASS_NAME, "build-begin"))
+    press(browser, Keys.ENTER)
+    wait(browser, lambda b: b.find_elements(By.ID, "screen"))
+    ready(browser)
+    seen: list[str] = []
+    while (step := step_of(browser)) and browser.find_element(By.ID, "screen").get_attribute("data-next"):
+        seen.append(step)
+        settle(browser, step)
+        wait(browser, lambda b, step=step: step_of(b) != step)  # type: ignore[misc]  # bound to this step
+    press(browser, " ")
+    wait(browser, lambda b: b.find_elements(By.CLASS_NAME, "build-desk"))
+    assert len(seen) == 54
+    assert "Every step is settled" in browser.find_element(By.CLASS_NAME, "build-go").text
+    assert len(browser.find_elements(By.CSS_SELECTOR, ".step-row.step-done, .step-row.step-passed")) == 55
+
+
+def settle(browser: Chrome, step: str) -> None:
+    """One step as a builder does it: what is asked is typed, what sets is heard, then the usual key."""
+    assert browser.execute_script(SMALL) == [], step
+    assert all(size >= 40 for size in browser.execute_script(FIGURE_PX)), step
+    for typed in TYPED.get(step, []):
+        press(browser, "e")
+        press(browser, typed + Keys.ENTER)
+        saved(browser)
+    if step in {"seat_crown", "pressure_dry"}:
+        saved(browser)
+        wait(browser, lambda b: b.find_elements(By.CSS_SELECTOR, "#bell button"))
+        press(browser, "q")
+        browser.switch_to.alert.accept()
+        wait(browser, lambda b: not b.find_elements(By.ID, "bell"))
+        wait(browser, lambda b: b.execute_script(f"return Bench.states['{step}'][0]") == "open")
+    is_gate = browser.find_element(By.ID, "screen").get_attribute("data-gate")
+    press(browser, "1" if is_gate else " ")
+
+
+def test_two_screens_at_once_agree_within_a_second(browser: Chrome, address: str) -> None:
+    here = f"{address}/watches/1/build/at/fit_bezel"
+    browser.get(here)
+    ready(browser)
+    first = browser.current_window_handle
+    browser.switch_to.new_window("tab")
+    browser.get(here)
+    ready(browser)
+    press(browser, " ")
+    saved(browser)
+    browser.close()
+    browser.switch_to.window(first)
+    wait(browser, lambda b: b.find_element(By.ID, "screen-state").text == "done", seconds=1.5)
+    press(browser, "u")
+    wait(browser, lambda b: b.find_element(By.ID, "screen-state").text == "open")
+    saved(browser)
+
+
+def test_a_lost_line_keeps_what_was_tapped_and_sends_it_later(browser: Chrome, address: str) -> None:
+    browser.get(f"{address}/watches/1/build/at/fit_bezel")
+    ready(browser)
+    browser.execute_script(
+        "window.line = window.fetch; window.fetch = () => Promise.reject(new Error('no line'))"
+    )
+    press(browser, " ")
+    wait(browser, lambda b: step_of(b) == "bezel_turns")
+    press(browser, "1")
+    wait(browser, lambda b: "kept here" in b.find_element(By.ID, "line").text)
+    assert step_of(browser) == "crown_seal"
+    # The tablet is switched off and on again: what was tapped is still there, and goes out.
+    browser.refresh()
+    ready(browser)
+    saved(browser)
+    assert browser.execute_script("return Bench.states.bezel_turns[0]") == "passed"
+
+
+def test_no_leads_to_the_mishap_and_a_way_back_opens_its_steps(browser: Chrome, address: str) -> None:
+    browser.get(f"{address}/watches/1/build/at/crystal_seated")
+    ready(browser)
+    press(browser, "o")
+    wait(browser, lambda b: b.find_element(By.ID, "screen-state").text == "open")
+    saved(browser)
+    press(browser, "2")
+    wait(browser, lambda b: b.find_elements(By.CLASS_NAME, "mishap-kinds"))
+    press(browser, "1")
+    wait(browser, lambda b: b.find_elements(By.CLASS_NAME, "mishap-ways"))
+    assert "Crystal chipped" in browser.find_element(By.CLASS_NAME, "screen-title").text
+    press(browser, "1")
+    wait(browser, lambda b: b.find_elements(By.ID, "screen"))
+    # Another crystal has to go in: which face of that one is inside is asked anew.
+    assert step_of(browser) == "crystal_side"
+    assert "another part" in browser.find_element(By.ID, "screen-why-not").text
+    press(browser, "u")
+    wait(browser, lambda b: b.find_element(By.ID, "screen-state").text == "passed")
+    saved(browser)
+
+
+def test_skipping_a_gate_asks_for_a_reason(browser: Chrome, address: str) -> None:
+    browser.get(f"{address}/watches/3/build/at/washer_seated")
+    ready(browser)
+    press(browser, "o")
+    wait(browser, lambda b: b.find_element(By.ID, "screen-state").text == "open")
+    press(browser, "3")
+    wait(browser, lambda b: b.find_element(By.ID, "skips").is_displayed())
+    press(browser, "4")
+    wait(browser, lambda b: step_of(b) != "washer_seated")
+    saved(browser)
+    browser.get(f"{address}/watches/3/build/at/washer_seated")
+    assert "Looked at in another way" in browser.find_element(By.CLASS_NAME, "screen-note").text
+
+
+def test_nothing_scrolls_sideways_at_the_four_sizes(browser: Chrome, looked_at: str) -> None:
+    pages = (
+        "/watches/1/build", "/watches/1/build/at/press_minute", "/watches/4/build/at/dress_stem_end",
+        "/watches/4/build/at/check_minute", "/watches/1/build/mishap?step=cut_stem",
+        "/watches/1/build/mishap?step=cut_stem&kind=stem_short", "/watches/1/build/sheet", "/sharing",
+    )  # fmt: skip
+    for width, height in ((1024, 768), (820, 1180), (390, 844), (1280, 800)):
+        size = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False}
+        browser.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", size)
+        for page in pages:
+            browser.get(f"{looked_at}{page}")
+            assert not browser.execute_script(SIDEWAYS), (width, page)
+            assert browser.execute_script(SMALL) == [] or "/at/" not in page, (width, page)

@@ -1,0 +1,314 @@
+"""Build's pages and what they send: kept once, refused in words; mishaps, timers, kills, the door."""
+
+import io
+import os
+import signal
+from pathlib import Path
+from typing import Any
+
+import pytest
+from fastapi import FastAPI
+from starlette.testclient import TestClient
+
+from marquetry.core.values.errors import DimensionError
+from marquetry.store import access, bench_log, lessons, pieces, watches
+from marquetry.store.bookings import ledger_of
+from marquetry.store.database import Connection, connect
+from marquetry.web.site.app import create_app
+from marquetry.web.site.sessions import FREE_TRIES, Throttle
+from marquetry.web.site.sharing import Sharing
+from tests.strategies import MODEL
+from tests.web.test_pages import page, parsed, text
+
+BUILD = "/watches/1/build"
+NUMBER = iter(range(10**6))
+
+
+def sent(client: TestClient, *entries: dict[str, Any], watch: int = 1) -> dict[str, Any]:
+    told = [{"key": f"test-{next(NUMBER):08}", **entry} for entry in entries]
+    answer = client.post(f"/watches/{watch}/build/entries", json={"device": "tablet", "entries": told})
+    assert answer.status_code == 200, answer.text
+    return dict(answer.json())
+
+
+@pytest.fixture
+def held(database: Path) -> Any:
+    connection = connect(database, MODEL)
+    yield connection
+    connection.close()
+
+
+def test_an_entry_that_is_sent_twice_is_kept_once(client: TestClient, held: Connection) -> None:
+    before = len(bench_log.entries_of(held, 1))
+    entry = {"key": "the-very-same", "step": "fit_bezel", "what": "done", "ago": 90_000}
+    first, second = sent(client, entry), sent(client, entry)
+    assert first["kept"] == second["kept"] == ["the-very-same"]
+    assert first["state"]["steps"]["fit_bezel"][0] == "done"
+    assert len(bench_log.entries_of(held, 1)) == before + 1
+
+
+REFUSED: dict[str, tuple[dict[str, Any], str]] = {
+    "before its turn": ({"step": "close_back", "what": "done"}, "waits for"),
+    "skipped without a word": ({"step": "fit_bezel", "what": "skip"}, "needs a reason"),
+    "a figure that is none": ({"step": "measure_gap", "what": "gap", "value": "wide"}, "a number in mm"),
+    "a cut of less than nothing": ({"step": "cut_stem", "what": "cut", "value": "-1"}, "0 or more"),
+    "a height beyond any hand": ({"step": "check_hour", "what": "height", "value": "30"}, "at most|to 10"),
+    "a step there is not": ({"step": "polish_moon", "what": "done"}, "a step of the bench"),
+    "an entry screens do not make": ({"step": "fit_bezel", "what": "mishap"}, "that a screen makes"),
+    "nothing to take back": ({"what": "undo", "undoes": "no-such-entry"}, "nothing to take back"),
+}
+
+
+@pytest.mark.parametrize("name", REFUSED)
+def test_what_cannot_be_is_told_by_its_key_and_stops_none_of_the_others(
+    client: TestClient, name: str
+) -> None:
+    entry, words = REFUSED[name]
+    answer = sent(
+        client,
+        {**entry, "key": "refused-one"},
+        {"key": "good-one", "step": "fit_bezel", "what": "note", "words": "x"},
+    )
+    assert list(answer["refused"]) == ["refused-one"]
+    assert any(word in answer["refused"]["refused-one"] for word in words.split("|"))
+    assert answer["kept"] == ["good-one"]
+
+
+def test_the_screen_works_without_the_pages_script(client: TestClient) -> None:
+    answer = client.post(f"{BUILD}/taps", data={"step": "fit_bezel", "what": "done"}, follow_redirects=False)
+    assert answer.headers["location"] == f"{BUILD}/at/bezel_turns"
+    refused = client.post(f"{BUILD}/taps", data={"step": "close_back", "what": "done"})
+    assert refused.status_code == 422
+    assert "waits for" in text(parsed(refused.text).get_element_by_id("screen-fault"))
+    assert client.get(f"{BUILD}/at/no_such_step").status_code == 404
+
+
+def test_readings_of_the_stem_and_of_hands_change_their_screens(client: TestClient) -> None:
+    sent(client, {"step": "measure_gap", "what": "gap", "value": "8,05"})
+    shown = page(client, f"{BUILD}/at/cut_stem")
+    assert "gap read 8.05 mm" in text(shown.xpath("//*[@class='screen-rows']")[0])
+    assert text(shown.xpath("//*[@class='screen-figure']")[0]).startswith("Cut 7.")
+    sent(client, {"step": "check_hour", "what": "height", "value": "0.30"})
+    gaps = text(page(client, f"{BUILD}/at/check_hour").xpath("//*[@class='screen-gaps']")[0])
+    assert "Hour above shoulder" in gaps
+
+
+def test_undo_takes_the_answer_back_and_what_it_set_going(client: TestClient) -> None:
+    answered = sent(client, *({"step": step, "what": "skip", "words": "seen"} for step in (
+        "fit_bezel", "bezel_turns", "bezel_at_click")), {"step": "stick_insert", "what": "done"})  # fmt: skip
+    assert answered["refused"] == {}
+    assert [timer["step"] for timer in client.get("/timers").json()["timers"]] == ["stick_insert"]
+    undone = sent(client, {"what": "undo"})
+    assert undone["state"]["steps"]["stick_insert"][0] == "open"
+    assert client.get("/timers").json()["timers"] == []
+
+
+def test_a_timer_that_was_heard_is_quiet_everywhere(client: TestClient) -> None:
+    for step in ("fit_bezel", "bezel_turns", "bezel_at_click", "stick_insert"):
+        sent(client, {"step": step, "what": "skip" if step != "stick_insert" else "done", "words": "seen"})
+    (timer,) = client.get("/timers").json()["timers"]
+    assert 0 < timer["left"] <= 30 * 60_000
+    assert timer["name"] == "Skerry Light"
+    client.post(timer["quiet"], data={"step": "stick_insert", "words": "gone on"})
+    assert client.get("/timers").json()["timers"] == []
+
+
+def test_a_mishap_is_booked_opens_its_steps_and_can_be_taken_back(
+    client: TestClient, held: Connection
+) -> None:
+    def standing() -> tuple[Any, ...]:
+        ledger = ledger_of(held, 1, "2026-11-26")
+        hands = watches.watch(held, 1).build.at("hands")
+        of_part = pieces.pieces_of_part(held, hands["shelf_part"])
+        told = [(piece.state, piece.stock.condition, piece.fittings) for piece in of_part]
+        return sum(one.minor for one in ledger.entries), len(lessons.lessons(held)), hands, told
+
+    for way, fate in (("lift", "refitted"), ("other", "scrapped"), ("leave", "")):
+        before = standing()
+        form = {"step": "check_minute", "kind": "hand_too_deep", "way": way, "lesson": "Hold the shim."}
+        assert client.post(f"{BUILD}/mishap", data=form, follow_redirects=False).status_code == 303
+        after = standing()
+        assert (after[0] > before[0]) == (way != "leave")
+        assert after[1] == before[1] + 1
+        assert (after[2] != before[2]) == (fate == "scrapped")
+        state = client.get(f"{BUILD}/state.json").json()["steps"]
+        assert (state["press_minute"][0] != "done") == (way != "leave")
+        sent(client, {"what": "undo"})
+        assert standing() == before
+        assert client.get(f"{BUILD}/state.json").json()["steps"]["press_minute"][0] == "done"
+
+
+def test_a_lesson_comes_up_at_its_step_in_other_builds_of_the_kind(client: TestClient) -> None:
+    told = text(page(client, f"{BUILD}/at/check_minute").xpath("//*[@class='screen-lesson']")[0])
+    assert told.startswith("Tide Table The shim had slipped")
+    assert not page(client, f"{BUILD}/at/press_hour").xpath("//*[@class='screen-lesson']")
+
+
+def test_what_goes_wrong_is_shown_to_those_who_ask(client: TestClient) -> None:
+    assert not page(client, f"{BUILD}/at/press_minute").xpath("//*[@class='screen-wrong']")
+    client.post(f"{BUILD}/settings", data={"key": "guided", "value": "true"})
+    assert "Pressed at an angle" in text(
+        page(client, f"{BUILD}/at/press_minute").xpath("//*[@class='screen-wrong']")[0]
+    )
+
+
+def test_a_picture_stands_at_its_step_and_what_is_none_is_told(client: TestClient) -> None:
+    from PIL import Image  # noqa: PLC0415  # one test needs it
+
+    file = io.BytesIO()
+    Image.new("RGB", (30, 20), "#446688").save(file, "JPEG")
+    form = {"step": "fit_bezel"}
+    client.post(f"{BUILD}/photos", data=form, files={"photo": ("p.jpg", file.getvalue(), "image/jpeg")})
+    (shown,) = page(client, f"{BUILD}/at/fit_bezel").xpath("//*[@class='screen-pictures']//img")
+    assert client.get(shown.get("src")).status_code == 200
+    assert not page(client, "/watches/1/brief").xpath(f"//img[@src='{shown.get('src')}']")
+    refused = client.post(
+        f"{BUILD}/photos", data=form, files={"photo": ("p.jpg", b"no picture", "image/jpeg")}
+    )
+    assert refused.status_code == 422
+    assert "Nothing was changed" in refused.text
+
+
+def test_another_part_is_told_with_what_opens_and_may_stand_as_it_is(client: TestClient) -> None:
+    version = watches.watch(connect_now(client), 1).version
+    client.post(
+        "/watches/1/entries",
+        data={"version": str(version), "path": "crystal.name", "value": "Another crystal"},
+    )
+    told = text(page(client, BUILD).xpath("//*[contains(@class,'build-again')]")[0])
+    assert "another part is in the watch since" in told
+    client.post(f"{BUILD}/stands")
+    assert not page(client, BUILD).xpath("//*[contains(@class,'build-again')]")
+
+
+def connect_now(client: TestClient) -> Connection:
+    return connect(client.app.state.database, MODEL)  # type: ignore[attr-defined]  # our own application
+
+
+def test_the_work_sheet_has_a_box_and_a_figure_for_each_step(client: TestClient) -> None:
+    sheet = page(client, f"{BUILD}/sheet")
+    assert len(sheet.xpath("//tr/td[@class='box']")) == 56
+    assert "Shim 1.29" in text(sheet)
+
+
+def test_a_kill_after_each_tap_of_a_whole_build_loses_none(database: Path) -> None:
+    """Each tap in a process of its own, killed the moment it has answered."""
+    app = create_app(database, MODEL)
+    steps = list(client_state(app)["steps"])
+    for number, step in enumerate(steps):
+        key = f"killed-{number:04}"
+        reading, writing = os.pipe()
+        child = os.fork()
+        if child == 0:
+            os.close(reading)
+            tap_and_tell(app, key, step, writing)
+        os.close(writing)
+        acknowledged = os.read(reading, 1)
+        os.kill(child, signal.SIGKILL)
+        os.waitpid(child, 0)
+        os.close(reading)
+        connection = connect(database, MODEL)
+        kept = {entry.key for entry in bench_log.entries_of(connection, 2)}
+        connection.close()
+        assert acknowledged == b"k", step
+        assert key in kept, step
+    state = client_state(create_app(database, MODEL))
+    assert state["settled"] == len(steps)
+
+
+def client_state(app: FastAPI) -> dict[str, Any]:
+    with TestClient(app, base_url="http://127.0.0.1") as client:
+        return dict(client.get("/watches/2/build/state.json").json())
+
+
+def tap_and_tell(app: FastAPI, key: str, step: str, writing: int) -> None:
+    """The tap through the whole application; a letter once it answered that it is kept; then idle."""
+    client = TestClient(app, base_url="http://127.0.0.1")
+    told = client.post(
+        "/watches/2/build/entries",
+        json={"entries": [{"key": key, "step": step, "what": "skip", "words": "killed"}]},
+    )
+    os.write(writing, b"k" if told.json()["kept"] == [key] else b"x")
+    signal.pause()
+
+
+# The door ----------------------------------------------------------------------------------------------
+
+
+@pytest.fixture
+def door(database: Path) -> Any:
+    connection = connect(database, MODEL)
+    access.set_phrase(connection, "terns over the slipway")
+    sharing = Sharing("http://127.0.0.1:8765/", is_encrypted=False, kept=access.phrase_kept(connection))
+    connection.close()
+    with TestClient(
+        create_app(database, MODEL, (), sharing), base_url="http://127.0.0.1", follow_redirects=False
+    ) as made:
+        yield made
+
+
+def test_nothing_answers_without_the_passphrase(door: TestClient) -> None:
+    for address in (
+        "/",
+        "/watches/1",
+        "/timers",
+        "/watches/1/sheet.json",
+        "/workshop.zip",
+        "/openapi.json",
+        "/enterprise",
+    ):
+        answer = door.get(address)
+        assert answer.status_code == 401, address
+        assert "Skerry" not in answer.text
+    assert door.post("/watches/1/build/entries", json={"entries": []}).status_code == 401
+    assert door.get("/", headers={"Accept": "text/html"}).headers["location"] == "/enter"
+    assert door.get("/enter").status_code == 200
+    assert door.get("/static/css/app.css").status_code == 200
+
+
+def test_the_right_phrase_opens_and_a_changed_one_shuts_out_the_old_cookie(door: TestClient) -> None:
+    assert door.post("/enter", data={"phrase": "terns"}).status_code == 403
+    came = door.post("/enter", data={"phrase": "terns over the slipway"})
+    cookie = came.headers["set-cookie"]
+    assert "HttpOnly" in cookie
+    assert "SameSite=strict" in cookie
+    assert door.get("/").status_code == 200
+    assert (
+        door.post("/sharing", data={"phrase": "another one, longer", "again": "not the same"}).status_code
+        == 422
+    )
+    changed = door.post("/sharing", data={"phrase": "another one, longer", "again": "another one, longer"})
+    assert changed.status_code == 303
+    assert door.get("/").status_code == 401
+    assert door.get("/", headers={"Cookie": "marquetry-session=forged.AAAA.BBBB"}).status_code == 401
+
+
+def test_ten_wrong_phrases_are_slowed_down(door: TestClient) -> None:
+    answers = [door.post("/enter", data={"phrase": f"guess {number}"}).status_code for number in range(10)]
+    assert answers[:FREE_TRIES] == [403] * FREE_TRIES
+    assert 429 in answers
+    assert int(door.post("/enter", data={"phrase": "once more"}).headers["retry-after"]) >= 1
+
+
+def test_waits_double_are_forgotten_and_hold_for_everybody_in_the_end() -> None:
+    throttle = Throttle()
+    waits = []
+    for _ in range(8):
+        throttle.failed("here", now=0.0)
+        waits.append(throttle.wait("here", now=0.0))
+    assert waits == [0, 0, 1, 2, 4, 8, 16, 32]
+    assert throttle.wait("there", now=0.0) == 0
+    assert throttle.wait("here", now=31.5) == pytest.approx(0.5)
+    assert throttle.wait("here", now=1000.0) == 0
+    for number in range(40):
+        throttle.failed(f"address {number}", now=2000.0)
+    assert throttle.wait("a new one", now=2000.0) > 1
+    throttle.passed("address 1")
+    assert throttle.wait("address 1", now=2000.0) > 1
+
+
+@pytest.mark.parametrize("phrase", ["", "short", "x" * 201])
+def test_a_phrase_too_short_or_too_long_is_refused(held: Connection, phrase: str) -> None:
+    with pytest.raises(DimensionError, match="letters"):
+        access.set_phrase(held, phrase)
+    assert access.phrase_kept(held) is None
