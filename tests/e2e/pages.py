@@ -79,5 +79,5 @@ NO_PAGES = {
     "version_file", "version_zip",
 }  # fmt: skip
 """Files, fragments, a stream, and addresses that lead on to a page."""
-PASSING = {"import", "work", "taking"}
-"""Pages of a file on its way in: the shelf's own browser test sees them."""
+PASSING = {"import", "work", "taking", "side_view"}
+"""Pages of a file on its way in, or of a picture: tests of their own see them."""

@@ -150,7 +150,7 @@ def test_skipping_a_gate_asks_for_a_reason(browser: Chrome, address: str) -> Non
     browser.get(f"{address}/watches/3/build/at/washer_seated")
     ready(browser)
     press(browser, "o")
-    wait(browser, lambda b: b.find_element(By.ID, "screen-state").text == "open")
+    wait(browser, lambda b: b.find_elements(By.CSS_SELECTOR, "[data-opens=skips]"))
     press(browser, "3")
     wait(browser, lambda b: b.find_element(By.ID, "skips").is_displayed())
     press(browser, "4")

@@ -169,6 +169,29 @@ def test_a_picture_stands_at_its_step_and_what_is_none_is_told(client: TestClien
     assert "Nothing was changed" in refused.text
 
 
+def test_a_height_is_read_in_a_picture_from_the_side(client: TestClient) -> None:
+    from PIL import Image  # noqa: PLC0415  # as above
+
+    file = io.BytesIO()
+    Image.new("RGB", (1600, 1000), "#c0b090").save(file, "PNG")
+    files = {"photo": ("side.png", file.getvalue(), "image/png")}
+    client.post(f"{BUILD}/photos", data={"step": "check_minute"}, files=files)
+    (link,) = page(client, f"{BUILD}/at/check_minute").xpath("//*[@class='screen-pictures']/a/@href")
+    clicks = {
+        "known1": "400; 700",
+        "known2": "400;571",
+        "floor1": "200 700",
+        "floor2": "1400; 700",
+        "blade": "900; 580",
+    }
+    told = text(parsed(client.get(link, params=clicks).text).xpath("//*[@class='side-found']")[0])
+    assert told.startswith("1.20 mm")
+    assert "expected two numbers" in client.get(link, params={**clicks, "blade": "1; 2; 3"}).text
+    assert "at least 8 pixels apart" in client.get(link, params={**clicks, "known2": "400; 699"}).text
+    client.post(f"{BUILD}/taps", data={"step": "check_minute", "what": "height", "value": "1.20"})
+    assert "1.20" in page(client, f"{BUILD}/at/check_minute").xpath("//figure")[0].text_content()
+
+
 def test_another_part_is_told_with_what_opens_and_may_stand_as_it_is(client: TestClient) -> None:
     version = watches.watch(connect_now(client), 1).version
     client.post(
@@ -194,7 +217,9 @@ def test_the_work_sheet_has_a_box_and_a_figure_for_each_step(client: TestClient)
 def test_a_kill_after_each_tap_of_a_whole_build_loses_none(database: Path) -> None:
     """Each tap in a process of its own, killed the moment it has answered."""
     app = create_app(database, MODEL)
-    steps = list(client_state(app)["steps"])
+    before = client_state(app)
+    steps = [step for step, told in before["steps"].items() if told[0] in {"open", "waiting"}]
+    assert len(steps) > 40
     for number, step in enumerate(steps):
         key = f"killed-{number:04}"
         reading, writing = os.pipe()
@@ -213,7 +238,7 @@ def test_a_kill_after_each_tap_of_a_whole_build_loses_none(database: Path) -> No
         assert acknowledged == b"k", step
         assert key in kept, step
     state = client_state(create_app(database, MODEL))
-    assert state["settled"] == len(steps)
+    assert state["settled"] == before["settled"] + len(steps) == len(state["steps"])
 
 
 def client_state(app: FastAPI) -> dict[str, Any]:

@@ -180,6 +180,14 @@ class Run:
         """What stands in the log of one step."""
         return [entry for entry in self.standing if entry.step == step_id]
 
+    def is_settled_already(self, entry: LogEntry) -> bool:
+        """Whether an answer says what stands already: a second tap, or a second screen. It changes nothing.
+
+        Kept, it would be newer than what was done after it, and open all of that again.
+        """
+        stand = self.stands.get(entry.step)
+        return stand is not None and entry.what in {"done", "yes", "skip"} and stand.state in SETTLED
+
     def refusal(self, entry: LogEntry) -> str:
         """Why an entry cannot be taken now; empty where it can. A skip needs its reason, a gate its gates."""
         stand = self.stands.get(entry.step)

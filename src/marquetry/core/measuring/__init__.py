@@ -9,6 +9,7 @@ DOOR = (
     "worksheet",
     "worksheets",
     "picture_scale",
+    "side_picture",
     "thread",
 )
 """What other rooms may use, in the order a reader wants; a test holds it."""

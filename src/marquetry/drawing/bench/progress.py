@@ -32,7 +32,7 @@ def _groups(run: Run, pitch: float) -> Iterator[Mark]:
         count = len(list(found))
         left, right = place * pitch, (place + count) * pitch
         yield Line(((left + 0.6, LEVEL), (right - 0.6, LEVEL)), "step-vein")
-        yield Label(((left + right) / 2, 1.2), GROUP_LABELS[group].lower(), "quiet", 4.4, "middle")
+        yield Label(((left + right) / 2, 1.2), GROUP_LABELS[group].lower(), "quiet", 3.6, "middle")
         place += count
 
 

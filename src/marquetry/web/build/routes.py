@@ -10,12 +10,14 @@ from starlette.responses import JSONResponse, RedirectResponse, Response, Stream
 from marquetry.core.bench.log import LogEntry
 from marquetry.core.bench.run import Run
 from marquetry.core.values.errors import NotFoundError, SheetError
+from marquetry.core.values.figures import entered
 from marquetry.store import bench_log, photos
 from marquetry.store.database import transaction
 from marquetry.store.lessons import lessons
 from marquetry.web.build.bench_run import now_ms, run_of
 from marquetry.web.build.forms import STEP, SentEntries, SentEntry
 from marquetry.web.build.screen import SKIP_REASONS, Screen, screens_of
+from marquetry.web.build.side_view import side_view
 from marquetry.web.build.state import state_document
 from marquetry.web.build.taking import Taking, take
 from marquetry.web.build.view import build_page
@@ -75,6 +77,22 @@ def sheet(visit: Visiting) -> Response:
 def show_step(visit: Visiting, step: str) -> Response:
     """One step, readable at arm's length."""
     return shown(visit, run_of(visit), step)
+
+
+@router.get("/at/{step}/picture/{number}", name="side_view")
+def show_picture(visit: Visiting, step: str, number: int) -> Response:
+    """A hand's height read in a photograph of its step."""
+    run = run_of(visit)
+    found = run.procedure.by_id.get(step)
+    taken = {photo.id: photo for photo in photos.photos_of(visit.connection, "bench", visit.stored.id)}
+    if found is None or not found.step.hand or number not in taken:
+        raise NotFoundError(f"photograph {number} of a hand at this step")
+    query = visit.request.query_params
+    sent = {key: query.getlist(key) for key in query}
+    shim = run.procedure.situation.shims.get(found.step.hand)
+    usual = "" if shim is None else entered(round(shim, 2))
+    view = side_view(taken[number], step, found.step.hand, usual, sent)
+    return render(visit.request, "build/templates/side_view.html", {"view": view, "watch": visit.stored})
 
 
 @router.get("/screens", name="build_screens")

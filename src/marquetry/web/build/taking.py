@@ -50,6 +50,8 @@ def take(visit: Visit, sent: SentEntries) -> Taking:
             except MarquetryError as error:
                 refused[entry.key] = str(error)
                 continue
+            if new and run.is_settled_already(new[0]):
+                continue
             why = run.refusal(new[0]) if new else "There is nothing to take back."
             if why:
                 refused[entry.key] = why

@@ -66,7 +66,7 @@ def picture_of(sent: Sent, photos: list[Photo]) -> Picture | None:
     typed = {name: first(sent, name) for name in names}
     from_back = first(sent, "back") == "yes"
     try:
-        points = {name: _point(name, text) for name, text in typed.items() if text}
+        points = {name: clicked(name, text) for name, text in typed.items() if text}
     except DimensionError as error:
         return Picture(photo, typed, from_back, error=str(error))
     shown = tuple((name, *at) for name, at in points.items() if not name.startswith("m"))
@@ -81,7 +81,7 @@ def picture_of(sent: Sent, photos: list[Photo]) -> Picture | None:
         return Picture(photo, typed, from_back, error=str(error), points=shown)
 
 
-def _point(name: str, text: str) -> tuple[float, float]:
+def clicked(name: str, text: str) -> tuple[float, float]:
     """Two numbers parted by a semicolon or a gap."""
     numbers = parse_figures(name, text, "mm")
     if len(numbers) != 2:  # noqa: PLR2004  # x and y

@@ -92,9 +92,14 @@ const Bench = {
     screen.dataset.state = state;
     document.getElementById("screen-state").textContent = word;
     const place = document.getElementById("screen-why-not");
-    const lacking = screen.dataset.waits.split(" ").filter((name) => name && this.stateOf(name) && !SETTLED.has(this.stateOf(name)[0]));
     place.textContent = why;
-    place.hidden = !why || (state === "waiting" && !lacking.length && !why.includes("set:"));
+    place.hidden = !why || (state === "waiting" && this.isFree);
+  },
+  // Whether nothing that the step waits for is open any more, what waits for the line counted in.
+  get isFree() {
+    const waits = this.screen.dataset.waits.split(" ").filter((name) => this.states[name]);
+    const held = this.states[this.step]?.[2].includes(" has set: ");
+    return !held && waits.every((name) => SETTLED.has(this.stateOf(name)[0]));
   },
   show(step, push = true) {
     if (!step) return void (location.href = this.root.dataset.list);
@@ -128,7 +133,11 @@ const Bench = {
   },
   tap(what, extra = {}) {
     const step = this.step;
+    const state = this.stateOf(step)?.[0] ?? this.screen.dataset.state;
     document.getElementById("screen-fault").textContent = "";
+    // A second tap on what is settled goes on; a step that waits says why once more.
+    if (["done", "yes"].includes(what) && SETTLED.has(state)) return this.show(this.screen.dataset.next);
+    if (["done", "yes"].includes(what) && state === "waiting" && !this.isFree) return void document.getElementById("screen-why-not").animate({ opacity: [0.2, 1] }, 300);
     if (ANSWERED[what]) this.running = null;
     Line.add({ step, what, ...extra });
     this.mark();
@@ -188,6 +197,8 @@ document.addEventListener("click", (event) => {
   const link = event.target.closest("#screen a[data-go]");
   const opens = event.target.closest("#screen [data-opens]");
   if (opens) Bench.open(opens.dataset.opens);
+  const more = event.target.closest("#screen [data-more]");
+  if (more) more.setAttribute("aria-expanded", String(more.closest(".taps").classList.toggle("taps-open")));
   if (!link || event.ctrlKey || event.metaKey || event.shiftKey) return;
   event.preventDefault();
   Bench.show(link.dataset.go);
