@@ -17,7 +17,6 @@ SMALL = f"""return {TAPS}.filter(e => e.offsetParent && (e.offsetHeight < 64 || 
     .map(e => e.outerHTML)"""
 FIGURE_PX = """return Array.from(document.querySelectorAll('.screen-figure .figure, .screen-entry input'))
     .map(e => parseFloat(getComputedStyle(e).fontSize))"""
-SIDEWAYS = "return document.documentElement.scrollWidth > document.documentElement.clientWidth"
 
 
 def step_of(browser: Chrome) -> str:
@@ -160,16 +159,11 @@ def test_skipping_a_gate_asks_for_a_reason(browser: Chrome, address: str) -> Non
     assert "Looked at in another way" in browser.find_element(By.CLASS_NAME, "screen-note").text
 
 
-def test_nothing_scrolls_sideways_at_the_four_sizes(browser: Chrome, looked_at: str) -> None:
-    pages = (
-        "/watches/1/build", "/watches/1/build/at/press_minute", "/watches/4/build/at/dress_stem_end",
-        "/watches/4/build/at/check_minute", "/watches/1/build/mishap?step=cut_stem",
-        "/watches/1/build/mishap?step=cut_stem&kind=stem_short", "/watches/1/build/sheet", "/sharing",
-    )  # fmt: skip
+def test_what_is_tapped_is_large_at_every_size(browser: Chrome, looked_at: str) -> None:
     for width, height in ((1024, 768), (820, 1180), (390, 844), (1280, 800)):
         size = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False}
         browser.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", size)
-        for page in pages:
+        for page in ("/watches/1/build/at/fit_bezel", "/watches/4/build/at/check_minute"):
             browser.get(f"{looked_at}{page}")
-            assert not browser.execute_script(SIDEWAYS), (width, page)
-            assert browser.execute_script(SMALL) == [] or "/at/" not in page, (width, page)
+            assert browser.execute_script(SMALL) == [], (width, page)
+            assert all(px >= 40 for px in browser.execute_script(FIGURE_PX)), (width, page)

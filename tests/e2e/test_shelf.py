@@ -92,11 +92,17 @@ def test_a_worksheets_field_takes_one_reading_after_the_other(browser: Chrome, a
     )
     browser.find_element(By.ID, "in-seat-to-tube-seat").send_keys("5.10" + Keys.ENTER)
     wait(browser, lambda b: "2.55" in b.find_element(By.ID, "sheet-seat-to-tube").text)
-    browser.switch_to.active_element.send_keys("5.14" + Keys.ENTER)
+    # The field may be exchanged between finding it and typing into it: then nothing was typed yet.
+    wait(browser, lambda b: typed(b, "5.14" + Keys.ENTER))
     wait(browser, lambda b: "2.57" in b.find_element(By.ID, "sheet-seat-to-tube").text)
     caliper(browser, address, "5.12")
     wait(browser, lambda b: len(readings_in(b, "in-seat-to-tube-seat")) == 3)
     assert readings_in(browser, "in-seat-to-tube-seat")[:2] == ["5.10", "5.14"]
+
+
+def typed(browser: Chrome, keys: str) -> bool:
+    browser.switch_to.active_element.send_keys(keys)
+    return True
 
 
 def readings_in(browser: Chrome, field: str) -> list[str]:

@@ -1,5 +1,6 @@
 """A step in section: the parts it is about as they are cut, the others pale, at the largest scale that holds them."""
 
+import math
 from collections.abc import Iterator
 from dataclasses import replace
 
@@ -14,8 +15,6 @@ AROUND = 1.2
 """Millimetres of the watch shown round the parts that a step is about."""
 LEFT = -1.2
 """How far past the axis a half-section shows, mm."""
-OF_MOVEMENT = {"rotor"}
-"""Parts that are drawn as bodies of another."""
 
 
 def cut_marks(section: Section, parts: tuple[str, ...]) -> Iterator[Mark]:
@@ -46,7 +45,8 @@ def _names(about: list[Body], sheet: Sheet, window: Window) -> Iterator[Mark]:
     """Each part's name once, along the foot, with a line up to it."""
     named: dict[str, Body] = {}
     for body in about:
-        if body.material != "void" and window.clip(body.outline):
+        is_whole = body.part in {body.kind, "movement.rotor", "spacers.0"}
+        if is_whole and body.material != "void" and window.clip(body.outline):
             named.setdefault(body.label, body)
     first = list(named.items())[:MOST_NAMES]
     places = sorted(first, key=lambda item: _middle(item[1], sheet, window)[0])
@@ -56,12 +56,12 @@ def _names(about: list[Body], sheet: Sheet, window: Window) -> Iterator[Mark]:
         yield Label((x, 2.4), label, "display part-name halo", TYPE, "middle")
 
 
-MOST_NAMES = 4
+MOST_NAMES = 3
 
 
 def _middle(body: Body, sheet: Sheet, window: Window) -> tuple[float, float]:
-    """A point of the body's face on paper: the middle of its lowest shown edge lies outside of no face."""
+    """A point on the body's outline on paper: the middle of its longest edge, which is a point of no other."""
     shown = window.clip(body.outline)
-    r = sum(point[0] for point in shown) / len(shown)
-    z = sum(point[1] for point in shown) / len(shown)
-    return sheet.at((r, z))
+    edges = zip(shown, (*shown[1:], shown[0]), strict=True)
+    (r1, z1), (r2, z2) = max(edges, key=lambda edge: math.dist(*edge))
+    return sheet.at(((r1 + r2) / 2, (z1 + z2) / 2))

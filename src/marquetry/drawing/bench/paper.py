@@ -6,7 +6,7 @@ from marquetry.drawing.sheet import Sheet, Window
 
 BENCH_WIDTH, BENCH_HEIGHT = 170.0, 144.0
 EDGE = 5.0
-TYPE = 5.2
+TYPE = 5.8
 """Height of the type, mm: readable from where the hands are."""
 
 

@@ -27,7 +27,7 @@ def pressing_marks(section: Section, hand: str, read: Mapping[str, float]) -> It
     yield Cluster(tuple(draw_faces(beside, sheet, window)), "beside")
     yield Cluster(tuple(draw_faces(about, sheet, window)), "about")
     yield Line((sheet.at((0.0, window.low)), sheet.at((0.0, window.high))), "centre-line")
-    yield Label((EDGE, 2.4), f"heights drawn {STRETCH:g} times taller", "quiet", TYPE - 1)
+    yield Label((EDGE, 2.4), f"heights drawn {STRETCH:g} times taller", "quiet", TYPE)
     face = max((z for b in section.bodies if b.part == "dial" for _, z in b.outline), default=0.0)
     for name, height in section.heights.items():
         if name == hand:

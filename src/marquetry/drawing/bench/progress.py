@@ -10,6 +10,8 @@ from marquetry.drawing.scene import Label, Line, Mark, Scene
 BAND_WIDTH, BAND_HEIGHT = 400.0, 17.0
 LEVEL = 10.4
 HALF = 2.5
+TYPE_HIGH, LETTER = 4.4, 2.2
+"""Height of the names' type, and how wide a letter is about, mm."""
 CLASSES = {
     "done": "step-done", "passed": "step-done", "skipped": "step-skipped", "failed": "step-failed", "open": "step-open",
     "waiting": "step-waits",
@@ -32,7 +34,9 @@ def _groups(run: Run, pitch: float) -> Iterator[Mark]:
         count = len(list(found))
         left, right = place * pitch, (place + count) * pitch
         yield Line(((left + 0.6, LEVEL), (right - 0.6, LEVEL)), "step-vein")
-        yield Label(((left + right) / 2, 1.2), GROUP_LABELS[group].lower(), "quiet", 3.6, "middle")
+        words = GROUP_LABELS[group].lower()
+        if len(words) * LETTER <= right - left:
+            yield Label(((left + right) / 2, 1.2), words, "quiet", TYPE_HIGH, "middle")
         place += count
 
 

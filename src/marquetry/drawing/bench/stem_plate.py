@@ -67,7 +67,7 @@ def stem_marks(p: Plausible, of: StemOf, ledger: StemLedger) -> Iterator[Mark]:
     yield from _next(along, at, ledger)
     thread = figure(at.thread, 1, "mm")
     yield Label(
-        (EDGE, 3.0), f"Scale {figure(scale, 1)} : 1, along the stem; thread left {thread}", "quiet", TYPE - 1
+        (EDGE, 3.0), f"Scale {figure(scale, 1)} : 1, along the stem; thread left {thread}", "quiet", TYPE
     )
 
 
@@ -75,8 +75,12 @@ def _bodies(p: Plausible, along: Along, at: StemPlaces) -> Iterator[Mark]:
     tube = p["case.tube_outer_diameter"]
     yield along.bar(at.tube_end - INSIDE, at.tube_end, tube, "body body-steel")
     yield along.bar(at.tube_end - INSIDE, at.tube_end, STEM_WIDE + 0.3, "body body-void")
-    yield along.bar(at.tube_end - INSIDE, at.end - at.thread, STEM_WIDE, "body body-post")
-    yield along.bar(max(at.end - at.thread, at.tube_end - INSIDE), at.end, THREAD_WIDE, "body body-brass")
+    left = at.tube_end - INSIDE
+    begins = min(max(at.end - at.thread, left), at.end)
+    if begins > left:
+        yield along.bar(left, begins, STEM_WIDE, "body body-post")
+    if at.end > begins:
+        yield along.bar(begins, at.end, THREAD_WIDE, "body body-brass")
     if at.full > at.end:
         yield Cluster((along.bar(at.end, at.full, THREAD_WIDE, "body"),), "taken")
     seat = at.end - p["crown.seat_to_bottom"]
