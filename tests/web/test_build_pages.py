@@ -337,3 +337,28 @@ def test_a_phrase_too_short_or_too_long_is_refused(held: Connection, phrase: str
     with pytest.raises(DimensionError, match="letters"):
         access.set_phrase(held, phrase)
     assert access.phrase_kept(held) is None
+
+
+def test_hours_by_the_clock_are_booked_once(client: TestClient, held: Connection) -> None:
+    def minutes() -> int:
+        return sum(
+            one.minutes or 0 for one in ledger_of(held, 4, "2026-11-26").entries if one.kind == "hours"
+        )
+
+    before = minutes()
+    for _ in range(2):
+        client.post("/watches/4/build/hours")
+    counted = sum(entry.what == "start" for entry in bench_log.entries_of(held, 4))
+    assert counted > 50
+    assert 200 < minutes() - before < 400
+    assert "Book" not in text(page(client, "/watches/4/build").xpath("//*[@class='build-go']")[0])
+
+
+def test_a_part_that_is_made_here_says_so_at_its_step(client: TestClient) -> None:
+    assert "Made here, version 3, good" in text(page(client, f"{BUILD}/at/fit_holder"))
+
+
+def test_the_bench_says_how_far_each_build_is(client: TestClient) -> None:
+    told = text(page(client, "/").xpath("//ol")[0])
+    assert "Built: 25 of 56 steps; next “Fit the bezel”." in told
+    assert "Built: 56 of 56 steps, all of them." in told

@@ -57,6 +57,17 @@ def book_spoilt(  # noqa: PLR0913, PLR0917  # what is spoilt for what
         return book(connection, watch_id, NewBooking("spoilt", words, cost, day, piece_id=piece_id))
 
 
+def minutes_booked(connection: Connection, watch_id: int, words: str) -> int:
+    """Minutes of hours booked under these words and not taken back."""
+    row = connection.execute(
+        """SELECT coalesce(sum(minutes), 0) FROM booking AS b
+            WHERE watch_id = :id AND kind = 'hours' AND words = :words AND undoes IS NULL
+              AND NOT EXISTS (SELECT 1 FROM booking WHERE undoes = b.id)""",
+        {"id": watch_id, "words": words},
+    ).fetchone()
+    return int(row[0])
+
+
 def reverse(connection: Connection, watch_id: int, number: int, day: str) -> None:
     """Take an entry back by one that reverses it; a spoilt piece goes back onto the shelf.
 

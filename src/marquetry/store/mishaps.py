@@ -10,8 +10,8 @@ from dataclasses import dataclass, replace
 from marquetry.core.bench.log import LogEntry
 from marquetry.core.bench.mishaps import MishapKind, WayBack
 from marquetry.core.sheet.entries import Json
+from marquetry.core.trade.ledger import pay
 from marquetry.core.values.errors import NotFoundError, TakenError
-from marquetry.core.values.money import Money
 from marquetry.store import (
     bench_log,
     bookings,
@@ -89,8 +89,7 @@ def _fate(connection: Connection, stored: StoredWatch, new: NewMishap, found: Pi
 def _book_time(connection: Connection, watch_id: int, new: NewMishap) -> int:
     """The way back's time at the bench's pay."""
     terms = terms_of_trade.trade_terms(connection)
-    hour = terms.pay(BENCH_PAY)
-    cost = Money(round(hour.minor * new.way.minutes / 60), hour.currency)
+    cost = pay(new.way.minutes, terms.pay(BENCH_PAY))
     words = f"{new.kind.label}: {new.way.words}"
     return bookings.book(
         connection, watch_id, NewBooking("hours", words, cost, new.day, minutes=new.way.minutes)

@@ -1,6 +1,6 @@
 """The bench: every watch with its worst verdict; new watches, and build sheets brought in."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from fastapi import APIRouter, Request, UploadFile
 from starlette.responses import RedirectResponse, Response
@@ -11,10 +11,11 @@ from marquetry.core.sheet.part import unlinked
 from marquetry.core.values.errors import DimensionError, SheetError
 from marquetry.core.values.verdict import Verdict
 from marquetry.formats import build_sheet
-from marquetry.store import supply_orders, watches
+from marquetry.store import bench_log, supply_orders, watches
 from marquetry.store.house import rule_values
 from marquetry.store.watches import StoredWatch
 from marquetry.web.bench.beginning import begin_page
+from marquetry.web.build.bench_run import built
 from marquetry.web.order.plans import Plans
 from marquetry.web.site.deps import Connection
 from marquetry.web.site.pages import render
@@ -36,6 +37,8 @@ class BenchEntry:
     marks: tuple[tuple[str, Verdict], ...]
     parts: list[str]
     """The names of what it is known by, those that it has."""
+    built: str = ""
+    """How far its build is; empty where nothing of it was begun."""
 
 
 def _entry(model: Model, reports: Reports, stored: StoredWatch, house: House) -> BenchEntry:
@@ -60,6 +63,11 @@ def _page(
     held = watches.watches_or_faults(connection)
     readable = [found for found in held if isinstance(found, StoredWatch)]
     entries = [_entry(connection.model, request.app.state.reports, watch, house) for watch in readable]
+    begun = bench_log.begun(connection)
+    entries = [
+        replace(e, built=built(connection, e.watch.id, e.report)) if e.watch.id in begun else e
+        for e in entries
+    ]
     context["faults"] = [found for found in held if not isinstance(found, StoredWatch)]
     usual: dict[str, object] = {"removed": None, "sheet_fault": "", "fault": ""}
     context["late"] = [order for order in supply_orders.awaited_orders(connection) if order.is_late(today())]

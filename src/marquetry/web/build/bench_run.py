@@ -5,7 +5,9 @@ import time
 from marquetry.core.bench.procedure import Procedure, procedure
 from marquetry.core.bench.run import Run
 from marquetry.core.bench.situation import Situation
+from marquetry.core.fit.report import Report
 from marquetry.store import bench_log
+from marquetry.store.database import Connection
 from marquetry.web.watch.visit import Visit
 
 
@@ -18,6 +20,16 @@ def procedure_of(visit: Visit) -> Procedure:
     """The steps of the watch as it is stored."""
     report = visit.report(visit.stored.build)
     return procedure(Situation(report, bench_log.donors_in(visit.connection, visit.stored.id)))
+
+
+def built(connection: Connection, watch_id: int, report: Report) -> str:
+    """How far a watch's build is, in words, and what is next."""
+    steps = procedure(Situation(report, bench_log.donors_in(connection, watch_id)))
+    run = Run(steps, bench_log.entries_of(connection, watch_id), now_ms())
+    if run.began_ms is None:
+        return ""
+    told = f"Built: {run.settled} of {len(run.stands)} steps"
+    return f"{told}; next “{run.stands[run.here].step.title}”" if run.here else f"{told}, all of them"
 
 
 def run_of(visit: Visit) -> Run:

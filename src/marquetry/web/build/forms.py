@@ -11,7 +11,7 @@ STEP = r"^[a-z0-9_]{0,40}$"
 LONGEST_AGO_MS = 31 * 24 * 3_600_000
 """An entry that waited longer on a tablet counts as made so long ago."""
 MOST_AT_ONCE = 500
-MadeHere = {"mishap", "photo", "timer"}
+MADE_HERE = {"mishap", "photo", "timer"}
 """Entries that the program makes itself, with what belongs to them."""
 
 

@@ -11,8 +11,8 @@ from starlette.responses import Response
 from marquetry.core.bench.log import LogEntry
 from marquetry.core.bench.mishaps import MISHAP_BY_KEY, MishapKind, WayBack, likely_first, opens
 from marquetry.core.bench.run import Run
+from marquetry.core.trade.ledger import pay
 from marquetry.core.values.errors import NotFoundError
-from marquetry.core.values.money import Money
 from marquetry.store import mishaps, pieces, terms_of_trade, watches
 from marquetry.store.database import Connection
 from marquetry.store.mishaps import NewMishap
@@ -53,14 +53,13 @@ class MishapPage:
 
 def _way(visit: Visit, run: Run, kind: MishapKind, way: WayBack, step: str) -> WayShown:
     hour = terms_of_trade.trade_terms(visit.connection).pay(mishaps.BENCH_PAY)
-    cost = Money(round(hour.minor * way.minutes / 60), hour.currency)
     held = mishaps.piece_of(visit.connection, visit.stored.id, kind.part) if kind.part else None
     again = tuple(name for name in opens(run.procedure, way, step) if run.stands[name].at_ms)
     titles = tuple(run.stands[name].step.title for name in again)
     wanted = way.wants_another
     return WayShown(
         way,
-        str(cost) if way.minutes else "",
+        str(pay(way.minutes, hour)) if way.minutes else "",
         _worth(held) if wanted else "",
         _spare(visit.connection, held) if wanted else None,
         titles,

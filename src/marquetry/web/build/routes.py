@@ -9,19 +9,22 @@ from starlette.responses import JSONResponse, RedirectResponse, Response, Stream
 
 from marquetry.core.bench.log import LogEntry
 from marquetry.core.bench.run import Run
+from marquetry.core.trade.ledger import pay
 from marquetry.core.values.errors import NotFoundError, SheetError
 from marquetry.core.values.figures import entered
-from marquetry.store import bench_log, photos
+from marquetry.store import bench_log, bookings, made, photos, terms_of_trade
+from marquetry.store.bookings import NewBooking
 from marquetry.store.database import transaction
 from marquetry.store.lessons import lessons
 from marquetry.web.build.bench_run import now_ms, run_of
 from marquetry.web.build.forms import STEP, SentEntries, SentEntry
-from marquetry.web.build.screen import SKIP_REASONS, Screen, screens_of
+from marquetry.web.build.screen import SKIP_REASONS, Around, Screen, screens_of
 from marquetry.web.build.side_view import side_view
 from marquetry.web.build.state import state_document
 from marquetry.web.build.taking import Taking, take
-from marquetry.web.build.view import build_page
+from marquetry.web.build.view import BY_THE_CLOCK, build_page, unbooked_minutes
 from marquetry.web.site.pages import render
+from marquetry.web.site.today import today
 from marquetry.web.watch.visit import Visit, Visiting
 
 router = APIRouter(prefix="/watches/{watch_id}/build")
@@ -29,8 +32,14 @@ router = APIRouter(prefix="/watches/{watch_id}/build")
 
 def screens(visit: Visit, run: Run) -> dict[str, Screen]:
     """Every screen of the watch."""
-    pictures = photos.photos_of(visit.connection, "bench", visit.stored.id)
-    return screens_of(run, lessons(visit.connection), pictures, bench_log.settings(visit.connection))
+    connection, watch = visit.connection, visit.stored.id
+    around = Around(
+        lessons(connection),
+        photos.photos_of(connection, "bench", watch),
+        made.versions_of(connection, watch),
+        bench_log.settings(connection),
+    )
+    return screens_of(run, around)
 
 
 def shown(visit: Visit, run: Run, step: str, fault: str = "", status: int = 200) -> Response:
@@ -145,7 +154,10 @@ def tap(
     told(visit, taking)
     if taking.refused:
         return shown(visit, taking.run, step or taking.run.here, next(iter(taking.refused.values())), 422)
-    stays = what in {"gap", "length", "cut", "file", "height", "note", "no", "undo", "open"}
+    if what == "no":
+        mishap = visit.request.app.url_path_for("mishap", watch_id=str(visit.stored.id))
+        return RedirectResponse(f"{mishap}?step={step}", status_code=303)
+    stays = what in {"gap", "length", "cut", "file", "height", "note", "undo", "open"}
     return to_step(visit, step if stays and step else taking.run.here)
 
 
@@ -172,6 +184,17 @@ def add_photo(
         return shown(visit, run, step, f"{error} Nothing was changed.", 422)
     visit.request.app.state.bench_lines.tell(visit.stored.id, "measured")
     return to_step(visit, step)
+
+
+@router.post("/hours", name="book_bench_hours")
+def book_hours(visit: Visiting) -> Response:
+    """Book what the clock counted and nobody booked yet, at the bench's pay."""
+    minutes = unbooked_minutes(visit, run_of(visit))
+    if minutes:
+        cost = pay(minutes, terms_of_trade.trade_terms(visit.connection).pay("bench"))
+        new = NewBooking("hours", BY_THE_CLOCK, cost, today(), minutes)
+        bookings.book(visit.connection, visit.stored.id, new)
+    return RedirectResponse(visit.request.app.url_path_for("money", watch_id=str(visit.stored.id)), 303)
 
 
 @router.post("/settings", name="set_build")

@@ -10,6 +10,8 @@ from marquetry.core.bench.procedure import WatchStep
 from marquetry.core.bench.run import SETTLED, Run, Stand
 from marquetry.core.bench.stem_words import ADVICE, advice_told, remaining_told
 from marquetry.core.bench.step import GROUP_LABELS
+from marquetry.core.making.kinds import MADE
+from marquetry.core.making.version import MadeVersion
 from marquetry.core.sheet.described.words import HAND_LABELS
 from marquetry.core.trade.sundries import SUNDRY_BY_KEY
 from marquetry.core.values.errors import MarquetryError
@@ -44,13 +46,27 @@ WHAT_WORDS = {
 STEM_ENTRIES = {"gap", "cut", "file"}
 
 
+STEM_FIELDS = {
+    "gap": "Gap from crown to tube",
+    "length": "Stem's length",
+    "cut": "Cut off",
+    "file": "Filed off",
+}
+"""What the one field of a stem's screen may mean, the screen's own entry first."""
+
+
 @dataclass(frozen=True, slots=True)
 class Field:
-    """What may be typed on a screen: the entry it makes, its words, what stands in it at first."""
+    """What may be typed on a screen: the entry it makes, its words, what stands in it at first.
+
+    `others` are what the same figure may be instead, each with its words.
+    """
 
     what: str
     label: str
+    words: str = "Enter it"
     usual: str = ""
+    others: tuple[tuple[str, str], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -62,6 +78,7 @@ class Screen:
     known: Sequence[Lesson]
     photos: Mapping[int, Photo]
     guided: bool
+    versions: Sequence[MadeVersion] = ()
 
     @property
     def step(self) -> WatchStep:
@@ -115,11 +132,16 @@ class Screen:
         entry = self.step.step.entry
         if entry == "height":
             return Field("height", f"Height of the {HAND_LABELS[self.step.step.hand]} hand over the dial, mm")
-        if entry == "gap":
-            return Field("gap", "Gap from crown to tube, mm")
+        if not entry:
+            return None
         amount = figure(self.run.ledger.amount) if self.run.ledger.advice == entry else ""
-        words = {"cut": "Cut off, mm", "file": "Filed off, mm"}
-        return Field(entry, words[entry], amount) if entry else None
+        knows_target = self.run.procedure.situation.stem.target is not None
+        others = tuple(
+            (what, words)
+            for what, words in STEM_FIELDS.items()
+            if what != entry and (what != "length" or knows_target)
+        )
+        return Field(entry, "Read or taken off, mm", STEM_FIELDS[entry], amount, others)
 
     @cached_property
     def ledger_rows(self) -> list[tuple[str, str]]:
@@ -194,6 +216,16 @@ class Screen:
         ]
 
     @property
+    def made(self) -> str:
+        """Where a part of this step is made here: its last version, and how it came out."""
+        told = [one for one in self.versions if MADE_FOR.get(one.part.partition(":")[0]) in self.step.parts]
+        if not told:
+            return ""
+        last = max(told, key=lambda version: version.number)
+        notes = f": {last.notes}" if last.notes else ""
+        return f"Made here, version {last.number}, {MADE_STATES[last.state]}{notes}."
+
+    @property
     def number(self) -> int:
         """Its place in the list, from 1."""
         return list(self.run.stands).index(self.id) + 1
@@ -232,11 +264,26 @@ def why_not_yet(run: Run, stand: Stand) -> str:
     return " ".join(told)
 
 
-def screens_of(
-    run: Run, known: Sequence[Lesson], photos: Sequence[Photo], settings: Mapping[str, bool]
-) -> dict[str, Screen]:
+MADE_FOR = {kind.key: kind.part for kind in MADE if kind.is_fitted}
+"""Part of the sheet that each made thing is, by its kind."""
+MADE_STATES = {"asked": "asked for and not measured yet", "good": "good", "spoilt": "spoilt"}
+
+
+@dataclass(frozen=True, slots=True)
+class Around:
+    """What screens show beside the run itself."""
+
+    lessons: Sequence[Lesson]
+    photos: Sequence[Photo]
+    versions: Sequence[MadeVersion]
+    settings: Mapping[str, bool]
+
+
+def screens_of(run: Run, around: Around) -> dict[str, Screen]:
     """Every screen of a run, by its step."""
-    pictures = {photo.id: photo for photo in photos}
+    pictures = {photo.id: photo for photo in around.photos}
+    guided = around.settings["guided"]
     return {
-        name: Screen(run, stand, known, pictures, settings["guided"]) for name, stand in run.stands.items()
+        name: Screen(run, stand, around.lessons, pictures, guided, around.versions)
+        for name, stand in run.stands.items()
     }

@@ -12,7 +12,7 @@ from marquetry.core.values.errors import DimensionError, MarquetryError
 from marquetry.store import bench_log, mishaps
 from marquetry.store.database import transaction
 from marquetry.web.build.bench_run import run_of
-from marquetry.web.build.forms import LONGEST_AGO_MS, MadeHere, SentEntries, SentEntry
+from marquetry.web.build.forms import LONGEST_AGO_MS, MADE_HERE, SentEntries, SentEntry
 from marquetry.web.site.today import today
 from marquetry.web.watch.visit import Visit
 
@@ -67,7 +67,7 @@ def take(visit: Visit, sent: SentEntries) -> Taking:
 
 def _entries(run: Run, sent: SentEntry, device: str) -> Iterator[LogEntry]:
     """The entry as it is kept, and what follows from it: a timer, or its end."""
-    if sent.what in MadeHere:
+    if sent.what in MADE_HERE:
         raise DimensionError("what", sent.what, "", "an entry that a screen makes")
     if sent.what != "undo" and sent.step not in {"", *KNOWN_STEPS}:
         raise DimensionError("step", f"“{sent.step}”", "", "a step of the bench")

@@ -13,7 +13,7 @@ from marquetry.core.trade.sundries import SUNDRY_BY_KEY
 from marquetry.core.values.verdict import Verdict
 from marquetry.drawing.bench.progress import progress_scene
 from marquetry.drawing.scene import Scene
-from marquetry.store import bench_log, terms_of_trade
+from marquetry.store import bench_log, bookings, terms_of_trade
 from marquetry.store.watches import StoredWatch
 from marquetry.web.build.bench_run import run_of
 from marquetry.web.build.screen import STATE_WORDS, why_not_yet
@@ -55,6 +55,7 @@ class BuildPage:
     unmeasured: int
     lacking: tuple[str, ...]
     settings: dict[str, bool]
+    unbooked: int
 
     @property
     def is_begun(self) -> bool:
@@ -97,6 +98,11 @@ class BuildPage:
         return clock_words(self.ahead.setting)
 
     @property
+    def to_book(self) -> str:
+        """The time that may be booked, in hours and minutes."""
+        return clock_words(self.unbooked)
+
+    @property
     def spent(self) -> str:
         """How long it took so far."""
         return clock_words(sum(self.run.seconds.values()) / 60)
@@ -136,7 +142,18 @@ def build_page(visit: Visit) -> BuildPage:
         len(report.missing()),
         tuple(_lacking(visit)),
         bench_log.settings(connection),
+        unbooked_minutes(visit, run),
     )
+
+
+BY_THE_CLOCK = "bench: by the clock"
+"""What hours of the bench's clock are booked as."""
+
+
+def unbooked_minutes(visit: Visit, run: Run) -> int:
+    """Whole minutes that the clock counted and nobody booked yet."""
+    counted = int(sum(run.seconds.values()) / 60)
+    return max(counted - bookings.minutes_booked(visit.connection, visit.stored.id, BY_THE_CLOCK), 0)
 
 
 def _at_hand(visit: Visit, run: Run, keys: tuple[str, ...]) -> Iterator[AtHand]:

@@ -9,7 +9,7 @@ from marquetry.core.fit.model import Model
 from marquetry.core.fit.rules import BandRule, Rule
 from marquetry.core.fit.schools import School
 from marquetry.core.sheet.entries import Json
-from marquetry.core.values.figures import band, entered, figure
+from marquetry.core.values.figures import band, entered
 from marquetry.drawing.gap_detail import gap_detail
 from marquetry.drawing.scene import Scene
 from marquetry.store.house import HouseRule
@@ -148,7 +148,7 @@ class HousePage:
             rule.meaning,
             rule.unit,
             None,
-            figure(rule.default, 2, rule.unit),
+            f"{entered(rule.default)}\u00a0{rule.unit}",
             (("low", entered(own.value if own else rule.default), "value"),),
             _origin(own),
             (),

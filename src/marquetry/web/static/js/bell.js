@@ -61,6 +61,7 @@ const Bell = {
   // Two soft strokes; a browser lets a page sound only once it was touched.
   ring(timer) {
     this.rung.add(timer.id);
+    document.dispatchEvent(new Event("rang"));
     if (!this.sounds || !navigator.userActivation?.hasBeenActive) return;
     const audio = new AudioContext();
     for (const [begin, pitch] of [[0, 660], [0.45, 880]]) {

@@ -20,6 +20,7 @@ const Bench = {
     this.entered();
     this.wake();
     document.addEventListener("visibilitychange", () => (document.hidden ? this.left() : this.returned()));
+    document.addEventListener("rang", () => this.fetchState());
     window.addEventListener("pagehide", () => this.left());
     window.addEventListener("popstate", () => this.show(decodeURIComponent(location.pathname.split("/").pop()), false));
   },
@@ -114,6 +115,8 @@ const Bench = {
   },
   // Time on a step runs while it is open and looked at; who only leafs through begins nothing.
   entered() {
+    // A caliper's button reaches the step's field without a finger on the tablet.
+    Cable.take(document.querySelector("#screen .screen-entry input.figure"));
     clearTimeout(this.starting);
     if (document.hidden || this.running) return;
     const [step, at] = [this.step, Date.now()];
@@ -186,7 +189,7 @@ document.addEventListener("submit", (event) => {
   const field = (name) => form.elements[name]?.value ?? "";
   const button = event.submitter;
   if (form.dataset.entry) {
-    Bench.tap(form.dataset.entry, { value: field("value") });
+    Bench.tap(button?.name === "what" ? button.value : form.dataset.entry, { value: field("value") });
     form.elements.value.value = "";
     form.elements.value.blur();
   } else if (form.dataset.skip !== undefined) Bench.tap("skip", { words: button?.name === "words" ? button.value : form.querySelector("input[name=words]")?.value ?? "" });
