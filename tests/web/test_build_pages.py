@@ -81,6 +81,9 @@ def test_the_screen_works_without_the_pages_script(client: TestClient) -> None:
     assert refused.status_code == 422
     assert "waits for" in text(parsed(refused.text).get_element_by_id("screen-fault"))
     assert client.get(f"{BUILD}/at/no_such_step").status_code == 404
+    assert client.post(f"{BUILD}/taps", data={"step": "fit_bezel", "what": "-1"}).status_code == 422
+    no = client.post(f"{BUILD}/taps", data={"step": "bezel_turns", "what": "no"}, follow_redirects=False)
+    assert no.headers["location"] == f"{BUILD}/mishap?step=bezel_turns"
 
 
 def test_readings_of_the_stem_and_of_hands_change_their_screens(client: TestClient) -> None:

@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Form, UploadFile
 from starlette.responses import JSONResponse, RedirectResponse, Response, StreamingResponse
 
-from marquetry.core.bench.log import LogEntry
+from marquetry.core.bench.log import BenchWhat, LogEntry
 from marquetry.core.bench.run import Run
 from marquetry.core.trade.ledger import pay
 from marquetry.core.values.errors import NotFoundError, SheetError
@@ -141,7 +141,7 @@ def send(visit: Visiting, sent: SentEntries) -> Response:
 @router.post("/taps", name="build_tap")
 def tap(
     visit: Visiting,
-    what: Annotated[str, Form(max_length=10)],
+    what: Annotated[BenchWhat, Form()],
     step: Annotated[str, Form(pattern=STEP)] = "",
     value: Annotated[str, Form(max_length=40)] = "",
     words: Annotated[str, Form(max_length=400)] = "",
