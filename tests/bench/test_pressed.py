@@ -1,7 +1,7 @@
 """Hands as pressed: at the press plan every gap has what was promised, and a hand moved moves its gaps."""
 
 import pytest
-from hypothesis import assume, given
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from marquetry.core.bench.pressed import Pressed, pressed, ways_out
@@ -20,6 +20,7 @@ def at(build: Build, heights: dict[str, float]) -> Pressed:
     return pressed(build, MODEL.rules_of(build), heights)
 
 
+@settings(max_examples=40)
 @given(builds())
 def test_at_the_press_plan_the_least_spare_is_the_stacks_own(build: Build) -> None:
     heights, found = plan_of(build), report_on(build).findings["hand_stack"].value
@@ -31,6 +32,7 @@ def test_at_the_press_plan_the_least_spare_is_the_stacks_own(build: Build) -> No
     assert min(wanted) == pytest.approx(found, abs=1e-6)
 
 
+@settings(max_examples=40)
 @given(builds(), st.floats(-0.4, 0.4))
 def test_a_hand_lifted_gives_below_what_it_takes_above(build: Build, by: float) -> None:
     heights = plan_of(build)

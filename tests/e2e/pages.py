@@ -60,11 +60,10 @@ PAGES: dict[str, tuple[str, ...]] = {
     "drafting": ("/watches/2/drafting?fee=60&prints=3&each=4.50",),
     "stock": ("/stock",),
     "labels": ("/stock/labels?place=Drawer+D1",),
-    "build": ("/watches/1/build", "/watches/4/build"),
+    "build": ("/watches/1/build",),
     "build_step": (
-        "/watches/1/build/at/press_minute", "/watches/4/build/at/dress_stem_end",
-        "/watches/4/build/at/check_minute", "/watches/3/build/at/remove_feet",
-        "/watches/1/build/at/stick_insert",
+        "/watches/4/build/at/dress_stem_end", "/watches/4/build/at/check_minute",
+        "/watches/3/build/at/remove_feet",
     ),
     "build_sheet": ("/watches/1/build/sheet",),
     "mishap": (

