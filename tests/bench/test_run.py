@@ -8,7 +8,7 @@ import pytest
 
 from marquetry.core.bench.clock import MINUTE_MS, ahead, seconds_by_step, timers_of
 from marquetry.core.bench.log import BenchWhat, LogEntry, last_undoable, standing
-from marquetry.core.bench.mishaps import MISHAPS, likely_first, opens
+from marquetry.core.bench.mishaps import MISHAPS, likely_first, minutes_booked, opens
 from marquetry.core.bench.procedure import Procedure
 from marquetry.core.bench.run import SETTLED, Run
 from marquetry.core.bench.steps import STEPS
@@ -131,7 +131,7 @@ def test_what_sets_holds_its_steps_until_it_rings_or_is_passed_over() -> None:
     assert (held.state, held.timer is not None) == ("waiting", True)
     rung = run_of([*done, begun], now_ms=begun.at_ms + 20 * MINUTE_MS)
     assert rung.stands["seat_crown"].state == "open"
-    assert rung.timers["lock_thread"].rings(rung.now_ms)
+    assert not rung.timers["lock_thread"].holds(rung.now_ms)
     early = run_of([*done, begun, entry(801, "lock_thread", "quiet")], now_ms=begun.at_ms + MINUTE_MS)
     assert early.stands["seat_crown"].state == "open"
     assert not timers_of([begun, entry(802, "lock_thread", "open")])
@@ -162,12 +162,13 @@ def test_undo_takes_back_the_newest_that_can_be() -> None:
         entry(2, "lay_out_parts", "done"),
         entry(3, "check_movement", "start"),
     ]
-    last = last_undoable(entries)
+    last = last_undoable(entries, 5000)
     assert last is not None
     assert last.key == "key-00002"
     undone = [*entries, LogEntry("key-00004", "", "undo", 4000, undoes=last.key, id=4)]
     assert [one.key for one in standing(undone)] == ["key-00001", "key-00003"]
-    assert last_undoable(undone) is None
+    assert last_undoable(undone, 5000) is None
+    assert last_undoable(entries, 1500) is None
     assert run_of(undone).here == "lay_out_parts"
 
 
@@ -198,3 +199,52 @@ def test_every_mishap_says_what_to_look_at_and_how_back() -> None:
     assert likely_first("cut_stem")[0].key == "stem_short"
     deep = next(kind for kind in MISHAPS if kind.key == "hand_too_deep")
     assert opens(STEPS_OF_SKERRY, deep.ways[0], "check_minute")[0] == "press_minute"
+
+
+def test_a_height_read_before_a_hand_was_pressed_again_is_of_another_height() -> None:
+    done = walked("press_seconds")
+    read = entry(500, "check_minute", "height", value=0.88)
+    assert run_of([*done, read]).heights == {"minute": 0.88}
+    lifted = LogEntry(
+        "mishap-1", "check_minute", "mishap", 501_000, detail={"opens": ["press_minute", "check_minute"]}
+    )
+    assert run_of([*done, read, lifted]).heights == {}
+    again = [*done, read, lifted, entry(502, "press_minute", "done")]
+    assert run_of(again).heights == {}
+    assert run_of([*again, entry(503, "check_minute", "height", value=1.29)]).heights == {"minute": 1.29}
+
+
+def test_what_was_opened_on_purpose_is_not_said_to_stand() -> None:
+    done = walked("last_dust")
+    on_purpose = run_of([*done, entry(900, "press_crystal", "open")])
+    assert on_purpose.stands["press_crystal"].again == "opened again"
+    names = {stand.step.id for stand in on_purpose.may_stand}
+    assert "press_crystal" not in names
+    assert "crystal_seated" in names
+    refusals = [on_purpose.refusal(entry(901, name, "yes")) for name in ("crystal_seated", "case_up")]
+    assert all("waits for" in refusal for refusal in refusals)
+    by_part = run_of(done, steps_of(with_entries(skerry_light(), crystal__name="Another crystal")))
+    assert "press_crystal" in {stand.step.id for stand in by_part.may_stand}
+
+
+def test_minutes_booked_with_mishaps_are_those_of_their_ways() -> None:
+    def mishap(kind: str, way: str) -> LogEntry:
+        return LogEntry(f"mishap-{kind}", "check_minute", "mishap", 1, detail={"kind": kind, "way": way})
+
+    known = {(kind.key, way.key): way.minutes for kind in MISHAPS for way in kind.ways}
+    for (kind, way), minutes in known.items():
+        assert minutes_booked([mishap(kind, way)]) == minutes
+    some = [mishap("hand_too_deep", "lift"), mishap("screw_lost", "found"), mishap("no such", "way")]
+    assert minutes_booked(some) == known["hand_too_deep", "lift"] + known["screw_lost", "found"]
+    assert minutes_booked([entry(1, "fit_bezel", "done")]) == 0
+
+
+@pytest.mark.parametrize("step", ["press_hour", "check_movement", "calendar_works", "clean_dial"])
+def test_a_second_answer_says_what_stands_already(step: str) -> None:
+    run = run_of(walked("press_minute"))
+    what: BenchWhat = "yes" if run.procedure.by_id[step].is_gate else "done"
+    assert run.is_settled_already(entry(900, step, what))
+    assert run.is_settled_already(entry(900, step, "skip", words="seen"))
+    assert not run.is_settled_already(entry(900, step, "no"))
+    assert not run.is_settled_already(entry(900, step, "open"))
+    assert not run.is_settled_already(entry(900, "press_minute", "done"))

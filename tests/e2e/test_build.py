@@ -150,6 +150,24 @@ def test_a_lost_line_keeps_what_was_tapped_and_sends_it_later(browser: Chrome, b
     assert browser.execute_script("return Bench.states.dress_stubs[0]") == "done"
 
 
+INSECURE = (
+    "delete Crypto.prototype.randomUUID; Object.defineProperty(navigator, 'wakeLock', {value: undefined});"
+)
+"""What a browser keeps from a page over plain http on a network."""
+
+
+def test_it_works_where_a_browser_gives_a_page_less(browser: Chrome, bench: str) -> None:
+    script = {"source": INSECURE}
+    number = browser.execute_cdp_cmd("Page.addScriptToEvaluateOnNewDocument", script)["identifier"]
+    browser.get(f"{bench}/watches/3/build/at/trial_dial")
+    ready(browser)
+    assert browser.execute_script("return !crypto.randomUUID && !navigator.wakeLock")
+    browser.execute_script("Bench.tap('note', { words: 'over plain http' })")
+    saved(browser)
+    wait(browser, lambda b: "over plain http" in b.find_element(By.ID, "screen").text)
+    browser.execute_cdp_cmd("Page.removeScriptToEvaluateOnNewDocument", {"identifier": number})
+
+
 def test_the_calipers_button_enters_a_reading_without_a_finger(browser: Chrome, bench: str) -> None:
     browser.get(f"{bench}/watches/4/build/at/measure_gap")
     ready(browser)

@@ -1,8 +1,10 @@
 """Build's pages and what they send: kept once, refused in words; mishaps, timers, kills, the door."""
 
+import asyncio
 import io
 import os
 import signal
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -10,12 +12,18 @@ import pytest
 from fastapi import FastAPI
 from starlette.testclient import TestClient
 
-from marquetry.core.values.errors import DimensionError
+from marquetry.cli import main
+from marquetry.core.bench.clock import seconds_by_step
+from marquetry.core.bench.log import standing
+from marquetry.core.values.errors import DimensionError, SheetError
 from marquetry.store import access, bench_log, lessons, pieces, watches
 from marquetry.store.bookings import ledger_of
 from marquetry.store.database import Connection, connect
+from marquetry.store.lessons import NewLesson
 from marquetry.web.site.app import create_app
-from marquetry.web.site.sessions import FREE_TRIES, Throttle
+from marquetry.web.site.live import BenchLines
+from marquetry.web.site.server import Listening, serve
+from marquetry.web.site.sessions import FREE_TRIES, Throttle, is_session, new_session
 from marquetry.web.site.sharing import Sharing
 from tests.strategies import MODEL
 from tests.web.test_pages import page, parsed, text
@@ -74,6 +82,42 @@ def test_what_cannot_be_is_told_by_its_key_and_stops_none_of_the_others(
     assert answer["kept"] == ["good-one"]
 
 
+def test_an_entry_that_cannot_be_read_holds_up_none_of_the_others(client: TestClient) -> None:
+    good = {"key": "good-entry", "step": "fit_bezel", "what": "note", "words": "kept"}
+    bad: list[dict[str, Any]] = [
+        {"key": "no-such-what", "step": "fit_bezel", "what": "shout"},
+        {"key": "words-too-long", "step": "fit_bezel", "what": "note", "words": "x" * 401},
+        {"key": "step-of-no-kind", "step": "../etc", "what": "done"},
+        {"key": "ago-of-no-kind", "step": "fit_bezel", "what": "note", "ago": -1},
+        {"key": "short", "step": "fit_bezel", "what": "note"},
+        {},
+    ]
+    answer = client.post(f"{BUILD}/entries", json={"entries": [*bad, good]}).json()
+    assert set(answer["refused"]) == {str(entry.get("key", "")) for entry in bad}
+    assert all("cannot be read" in words for words in answer["refused"].values())
+    assert "good-entry" in answer["kept"]
+
+
+def test_what_was_taken_back_is_not_taken_back_twice(client: TestClient) -> None:
+    sent(client, {"key": "a-done-step", "step": "fit_bezel", "what": "done"})
+    assert sent(client, {"what": "undo", "undoes": "a-done-step"})["refused"] == {}
+    again = sent(client, {"key": "undone-again", "what": "undo", "undoes": "a-done-step"})
+    assert "nothing to take back" in again["refused"]["undone-again"]
+
+
+def test_an_undo_that_waited_for_the_line_leaves_what_came_after_it(client: TestClient) -> None:
+    """A tablet notes and takes it back, ten minutes without a line; meanwhile another one settles a step."""
+    sent(client, {"key": "of-the-other", "step": "fit_bezel", "what": "done"})
+    late = [
+        {"key": "late-note", "step": "grease_click", "what": "note", "words": "dry", "ago": 600_000},
+        {"key": "late-undo", "what": "undo", "ago": 590_000},
+    ]
+    answer = sent(client, *late)
+    assert answer["refused"] == {}
+    assert answer["state"]["steps"]["fit_bezel"][0] == "done"
+    assert "dry" not in text(page(client, f"{BUILD}/at/grease_click"))
+
+
 def test_the_screen_works_without_the_pages_script(client: TestClient) -> None:
     answer = client.post(f"{BUILD}/taps", data={"step": "fit_bezel", "what": "done"}, follow_redirects=False)
     assert answer.headers["location"] == f"{BUILD}/at/bezel_turns"
@@ -119,7 +163,7 @@ def test_a_timer_that_was_heard_is_quiet_everywhere(client: TestClient) -> None:
 def test_a_mishap_is_booked_opens_its_steps_and_can_be_taken_back(
     client: TestClient, held: Connection
 ) -> None:
-    def standing() -> tuple[Any, ...]:
+    def books() -> tuple[Any, ...]:
         ledger = ledger_of(held, 1, "2026-11-26")
         hands = watches.watch(held, 1).build.at("hands")
         of_part = pieces.pieces_of_part(held, hands["shelf_part"])
@@ -127,17 +171,17 @@ def test_a_mishap_is_booked_opens_its_steps_and_can_be_taken_back(
         return sum(one.minor for one in ledger.entries), len(lessons.lessons(held)), hands, told
 
     for way, fate in (("lift", "refitted"), ("other", "scrapped"), ("leave", "")):
-        before = standing()
+        before = books()
         form = {"step": "check_minute", "kind": "hand_too_deep", "way": way, "lesson": "Hold the shim."}
         assert client.post(f"{BUILD}/mishap", data=form, follow_redirects=False).status_code == 303
-        after = standing()
+        after = books()
         assert (after[0] > before[0]) == (way != "leave")
         assert after[1] == before[1] + 1
         assert (after[2] != before[2]) == (fate == "scrapped")
         state = client.get(f"{BUILD}/state.json").json()["steps"]
         assert (state["press_minute"][0] != "done") == (way != "leave")
         sent(client, {"what": "undo"})
-        assert standing() == before
+        assert books() == before
         assert client.get(f"{BUILD}/state.json").json()["steps"]["press_minute"][0] == "done"
 
 
@@ -365,3 +409,98 @@ def test_the_bench_says_how_far_each_build_is(client: TestClient) -> None:
     told = text(page(client, "/").xpath("//ol")[0])
     assert "Built: 25 of 56 steps; next “Fit the bezel”." in told
     assert "Built: 56 of 56 steps, all of them." in told
+
+
+def test_minutes_booked_with_a_mishap_are_not_booked_by_the_clock_again(
+    client: TestClient, held: Connection
+) -> None:
+    """Tide Table's hand was lifted for eight minutes, which stand in its books since."""
+    entries = bench_log.entries_of(held, 4)
+    spent = sum(seconds_by_step(standing(entries), entries[-1].at_ms).values())
+    client.post("/watches/4/build/hours")
+    booked = {
+        one.words: one.minutes for one in ledger_of(held, 4, "2026-11-26").entries if one.kind == "hours"
+    }
+    assert booked["bench: by the clock"] == int(spent / 60) - 8
+    assert [minutes for words, minutes in booked.items() if words.startswith("Hand too deep")] == [8]
+
+
+SHARED_BY: dict[str, tuple[dict[str, Any], bool]] = {
+    "by the step alone": ({}, True),
+    "by a kind that the watch has": ({"kind": "hands"}, True),
+    "by a kind that it has not": ({"kind": "rotor"}, False),
+    "by a part of the same kind": ({"kind": "hands", "part_id": 99}, True),
+    "by the school in force": ({"school": "school_hands_off=gloves"}, True),
+    "by another school": ({"school": "school_hands_off=paper"}, False),
+    "by a school there is not": ({"school": "school_of_whales=blue"}, False),
+}
+
+
+@pytest.mark.parametrize("name", SHARED_BY)
+def test_a_lesson_is_shown_where_something_is_shared(client: TestClient, held: Connection, name: str) -> None:
+    more, shown = SHARED_BY[name]
+    part = held.execute("SELECT id FROM part WHERE kind = 'hands' ORDER BY id DESC").fetchone()["id"]
+    more = {**more, "part_id": part} if "part_id" in more else more
+    number = lessons.add_lesson(held, 2, NewLesson("press_hour", "Mind the boss.", "2026-11-26", **more))
+    told = text(page(client, f"{BUILD}/at/press_hour"))
+    assert ("Mind the boss." in told) == shown
+    lessons.withdraw_lesson(held, number)
+    assert "Mind the boss." not in text(page(client, f"{BUILD}/at/press_hour"))
+
+
+def test_pages_of_a_watch_are_told_and_those_of_another_are_not() -> None:
+    async def heard() -> list[str]:
+        lines = BenchLines()
+        mine, other = lines.listen(1), lines.listen(2)
+        found = [await anext(mine), await anext(other)]
+        lines.tell(1, "entered")
+        await asyncio.to_thread(lines.tell, 1, "measured")
+        found += [await anext(mine), await anext(mine)]
+        with pytest.raises(TimeoutError):
+            await asyncio.wait_for(anext(other), 0.05)
+        return found
+
+    breath, told = ": listening\n\n", "event: bench\ndata: {}\n\n"
+    assert asyncio.run(heard()) == [breath, breath, told.format("entered"), told.format("measured")]
+
+
+CANNOT_LISTEN: dict[str, tuple[dict[str, Any], str]] = {
+    "another address, not shared": ({"host": "0.0.0.0"}, "--host"),  # noqa: S104  # refused
+    "a certificate without its key": ({"shared": True, "certificate": Path(__file__)}, "--certificate"),
+    "a key without its certificate": ({"shared": True, "key": Path(__file__)}, "--certificate"),
+    "a certificate that is not there": (
+        {"shared": True, "certificate": Path("nowhere.pem"), "key": Path(__file__)}, "--certificate",
+    ),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", CANNOT_LISTEN)
+def test_what_cannot_or_should_not_listen_is_refused_before_anything_is_touched(
+    tmp_path: Path, name: str
+) -> None:
+    told, place = CANNOT_LISTEN[name]
+    file = tmp_path / "own.sqlite3"
+    with pytest.raises(SheetError, match=place):
+        serve(MODEL, file, Listening(**{"host": "127.0.0.1", "port": 0, **told}))
+    assert not file.exists()
+
+
+def test_sharing_wants_a_passphrase_first_and_the_command_sets_it(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    file = tmp_path / "own.sqlite3"
+    with pytest.raises(SheetError, match="a passphrase first"):
+        serve(MODEL, file, Listening("127.0.0.1", 0, shared=True))
+    for phrase, code in (("short\n", 2), ("terns over the slipway\n", 0)):
+        monkeypatch.setattr("sys.stdin", io.StringIO(phrase))
+        assert main(["passphrase", "--database", str(file)]) == code
+    assert "asks everybody" in capsys.readouterr().out
+    connection = connect(file, MODEL)
+    kept = access.phrase_kept(connection)
+    connection.close()
+    assert kept is not None
+    assert "terns" not in kept.phrase_hash
+    assert access.is_phrase(kept, "terns over the slipway")
+    assert not access.is_phrase(kept, "terns")
+    assert is_session(kept, new_session(kept))
+    assert not is_session(replace(kept, secret="another"), new_session(kept))  # noqa: S106  # a test's own

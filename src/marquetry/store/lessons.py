@@ -49,11 +49,11 @@ def add_lesson(connection: Connection, watch_id: int, new: NewLesson) -> int:
     return int(cursor.lastrowid or 0)
 
 
-def withdraw_lesson(connection: Connection, number: int, back: bool = False) -> None:  # noqa: FBT001, FBT002  # undone by the same
-    """Show a lesson no more, or again; NotFoundError where there is none."""
+def withdraw_lesson(connection: Connection, number: int) -> None:
+    """Show a lesson no more; NotFoundError where there is none."""
     row = connection.execute(
-        "UPDATE lesson SET withdrawn = :gone WHERE id = :id RETURNING id",
-        {"id": number, "gone": int(not back)},
+        "UPDATE lesson SET withdrawn = 1 WHERE id = :id RETURNING id",
+        {"id": number},
     ).fetchone()
     if row is None:
         raise NotFoundError(f"lesson {number}")

@@ -25,10 +25,6 @@ class BenchTimer:
         """Whether steps that wait for it still have to."""
         return not self.quiet and now_ms < self.rings_ms
 
-    def rings(self, now_ms: int) -> bool:
-        """Whether it has run down and nobody heard it yet."""
-        return not self.quiet and now_ms >= self.rings_ms
-
 
 def timers_of(entries: Sequence[LogEntry]) -> dict[str, BenchTimer]:
     """The newest timer of each step, from entries in order: a `timer` begins it, a `quiet` ends it."""

@@ -52,6 +52,10 @@ def standing(entries: Iterable[LogEntry]) -> list[LogEntry]:
 UNDOABLE = frozenset(BENCH_WHATS) - {"start", "pause", "undo", "quiet"}
 
 
-def last_undoable(entries: Sequence[LogEntry]) -> LogEntry | None:
-    """The entry that undo would take back; None where there is none."""
-    return next((entry for entry in reversed(standing(entries)) if entry.what in UNDOABLE), None)
+def last_undoable(entries: Sequence[LogEntry], by_ms: int) -> LogEntry | None:
+    """The newest entry up to a moment that can be taken back; None where there is none.
+
+    An undo that waited for the line takes back what was the last then, not what another screen did since.
+    """
+    found = (entry for entry in reversed(standing(entries)) if entry.what in UNDOABLE)
+    return next((entry for entry in found if entry.at_ms <= by_ms), None)

@@ -3,10 +3,11 @@
 Each kind is described once; what it costs and which steps open again is worked out from the watch.
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from marquetry.core.bench.log import LogEntry
 from marquetry.core.bench.procedure import Procedure
 
 PieceFate = Literal["", "scratched", "scrapped", "refitted"]
@@ -245,6 +246,16 @@ MISHAP_BY_KEY = {kind.key: kind for kind in MISHAPS}
 def likely_first(step: str) -> Sequence[MishapKind]:
     """Every kind, those that happen at this step first."""
     return sorted(MISHAPS, key=lambda kind: (step not in kind.likely, MISHAPS.index(kind)))
+
+
+def minutes_booked(entries: Iterable[LogEntry]) -> int:
+    """Minutes that were booked with the mishaps among these entries, by their ways back."""
+    found = 0
+    for entry in entries:
+        kind = MISHAP_BY_KEY.get(str(entry.detail.get("kind"))) if entry.what == "mishap" else None
+        ways = kind.ways if kind else ()
+        found += sum(way.minutes for way in ways if way.key == entry.detail.get("way"))
+    return found
 
 
 def opens(found: Procedure, way: WayBack, at: str) -> tuple[str, ...]:

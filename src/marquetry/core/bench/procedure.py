@@ -65,12 +65,6 @@ class WatchStep:
         """For how many minutes something sets once it is done; 0 for nothing."""
         return self.curing[1] if self.curing else 0
 
-    @property
-    def words(self) -> tuple[str, ...]:
-        """All that a change of part or school could change about it."""
-        figure = self.figure or ("", "")
-        return (self.title, self.how, self.caution, *self.parts, *figure)
-
 
 @dataclass(frozen=True)
 class Procedure:

@@ -29,6 +29,7 @@ class Stand:
 
     `again` is why it opened again after it had been answered; `words` the reason it was skipped for.
     `counts`: whether others may build on it, which holds as well where only its way was changed.
+    `answered`: it has an answer, which may no longer count; a step that was opened on purpose has none.
     """
 
     step: WatchStep
@@ -39,6 +40,7 @@ class Stand:
     again: str = ""
     words: str = ""
     at_ms: int = 0
+    answered: bool = False
 
 
 @dataclass(frozen=True)
@@ -95,10 +97,10 @@ class Run:
         again = self._again(step, answer, [before[name] for name in step.waits])
         if again and again != ANOTHER_WAY:
             state = "waiting" if waits or timer else "open"
-            return Stand(step, state, counts=False, waits=waits, timer=timer, again=again)
+            return Stand(step, state, counts=False, waits=waits, timer=timer, again=again, answered=True)
         state = "open" if again else ANSWERED[answer.what]
         counts = answer.what != "no"
-        return Stand(step, state, counts, waits, timer, again, answer.words, answer.at_ms)
+        return Stand(step, state, counts, waits, timer, again, answer.words, answer.at_ms, answered=True)
 
     def _setting(self, name: str) -> BenchTimer | None:
         timer = self.timers.get(name)
@@ -139,6 +141,11 @@ class Run:
         """Steps that had been answered and are open again."""
         return tuple(stand for stand in self.stands.values() if stand.again and stand.state not in SETTLED)
 
+    @property
+    def may_stand(self) -> tuple[Stand, ...]:
+        """Those of them that something else opened: a builder may say that they stand as they are."""
+        return tuple(stand for stand in self.again if stand.answered)
+
     @cached_property
     def seconds(self) -> Mapping[str, float]:
         """Seconds spent on each step so far."""
@@ -158,17 +165,18 @@ class Run:
     @property
     def heights(self) -> dict[str, float]:
         """The last height that was read of each hand that is on, mm over the dial."""
-        found = {
-            entry.step.removeprefix("check_"): entry.value
+        read = {
+            entry.step.removeprefix("check_"): entry
             for entry in self.standing
             if entry.what == "height" and entry.value is not None
         }
-        on = self.procedure.situation.hands
-        return {hand: found[hand] for hand in on if hand in found and self._is_on(hand)}
-
-    def _is_on(self, hand: str) -> bool:
-        stand = self.stands.get(f"press_{hand}")
-        return stand is not None and stand.counts
+        found: dict[str, float] = {}
+        for hand in self.procedure.situation.hands:
+            stand, entry = self.stands.get(f"press_{hand}"), read.get(hand)
+            # A reading from before the hand was lifted and pressed again is one of another height.
+            if stand and stand.counts and entry and entry.value is not None and entry.at_ms >= stand.at_ms:
+                found[hand] = entry.value
+        return found
 
     @property
     def ready(self) -> frozenset[str]:

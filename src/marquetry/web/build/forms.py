@@ -1,6 +1,6 @@
 """What the bench's screens send: entries made there, perhaps a while ago, each with a key of its own."""
 
-from typing import Annotated
+from typing import Annotated, Any
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -30,7 +30,10 @@ class SentEntry(BaseModel):
 
 
 class SentEntries(BaseModel):
-    """Several, in the order in which they were made, from one device."""
+    """Several, in the order in which they were made, from one device; each is read by itself.
+
+    So one that cannot be read is told by its key, and none of the others is held up by it.
+    """
 
     device: Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{0,60}$")] = ""
-    entries: Annotated[list[SentEntry], Field(max_length=MOST_AT_ONCE)]
+    entries: Annotated[list[dict[str, Any]], Field(max_length=MOST_AT_ONCE)]

@@ -1,6 +1,5 @@
 """The page of Build, the screens of its steps, the entries they send, and the stream that they listen to."""
 
-import json
 import uuid
 from typing import Annotated
 
@@ -17,7 +16,7 @@ from marquetry.store.bookings import NewBooking
 from marquetry.store.database import transaction
 from marquetry.store.lessons import lessons
 from marquetry.web.build.bench_run import now_ms, run_of
-from marquetry.web.build.forms import STEP, SentEntries, SentEntry
+from marquetry.web.build.forms import STEP, SentEntries
 from marquetry.web.build.screen import SKIP_REASONS, Around, Screen, screens_of
 from marquetry.web.build.side_view import side_view
 from marquetry.web.build.state import state_document
@@ -130,7 +129,7 @@ def send(visit: Visiting, sent: SentEntries) -> Response:
     taking = take(visit, sent)
     told(visit, taking)
     answer = {
-        "kept": [entry.key for entry in sent.entries if entry.key not in taking.refused],
+        "kept": [key for entry in sent.entries if (key := str(entry.get("key"))) not in taking.refused],
         "refused": taking.refused,
         "measured": taking.is_measured,
         "state": state_document(taking.run),
@@ -147,9 +146,7 @@ def tap(
     words: Annotated[str, Form(max_length=400)] = "",
 ) -> Response:
     """The same for a form that is sent without the page's script."""
-    entry = SentEntry.model_validate(
-        {"key": uuid.uuid4().hex, "step": step, "what": what, "value": value, "words": words}
-    )
+    entry = {"key": uuid.uuid4().hex, "step": step, "what": what, "value": value, "words": words}
     taking = take(visit, SentEntries(entries=[entry]))
     told(visit, taking)
     if taking.refused:
@@ -216,7 +213,7 @@ def stands(visit: Visiting) -> Response:
     sent = [
         {"key": uuid.uuid4().hex, "step": stand.step.id, "what": "yes" if stand.step.is_gate else "done",
          "words": "stands as it is"}
-        for stand in run.again
+        for stand in run.may_stand
     ]  # fmt: skip
-    told(visit, take(visit, SentEntries.model_validate(json.loads(json.dumps({"entries": sent})))))
+    told(visit, take(visit, SentEntries(entries=sent)))
     return to_step(visit, "")

@@ -1,4 +1,4 @@
-"""Where a build stands, as its screens ask for it: the state of every step, the step at hand, timers."""
+"""Where a build stands, as its screens ask for it: the state of every step, and the step at hand."""
 
 from marquetry.core.bench.run import Run
 from marquetry.core.sheet.entries import Json
@@ -6,13 +6,12 @@ from marquetry.web.build.screen import STATE_WORDS, why_not_yet
 
 
 def state_document(run: Run) -> dict[str, Json]:
-    """States by step with their words; `mark` changes with every entry."""
+    """By step: its state, the word for it, why it does not go on, and whether something still has to set."""
     return {
-        "mark": len(run.entries),
         "here": run.here,
         "settled": run.settled,
         "steps": {
-            name: [stand.state, STATE_WORDS[stand.state], why_not_yet(run, stand)]
+            name: [stand.state, STATE_WORDS[stand.state], why_not_yet(run, stand), stand.timer is not None]
             for name, stand in run.stands.items()
         },
     }

@@ -3,7 +3,9 @@
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
-from marquetry.core.bench.log import ANSWERS, MEASURED_WHATS, LogEntry, last_undoable
+from pydantic import ValidationError
+
+from marquetry.core.bench.log import ANSWERS, LONGEST_KEY, MEASURED_WHATS, LogEntry, last_undoable, standing
 from marquetry.core.bench.run import Run
 from marquetry.core.bench.stem import StemEvent
 from marquetry.core.bench.steps import STEPS
@@ -42,13 +44,18 @@ def take(visit: Visit, sent: SentEntries) -> Taking:
     kept: list[LogEntry] = []
     refused: dict[str, str] = {}
     with transaction(visit.connection):
-        for entry in sent.entries:
-            if entry.key in known:
+        for raw in sent.entries:
+            key = str(raw.get("key", ""))[:LONGEST_KEY]
+            if key in known:
                 continue
             try:
+                entry = SentEntry.model_validate(raw)
                 new = list(_entries(run, entry, sent.device))
+            except ValidationError as error:
+                refused[key] = f"This entry cannot be read: {error.errors()[0]['msg']}."
+                continue
             except MarquetryError as error:
-                refused[entry.key] = str(error)
+                refused[key] = str(error)
                 continue
             if new and run.is_settled_already(new[0]):
                 continue
@@ -93,10 +100,10 @@ def _entries(run: Run, sent: SentEntry, device: str) -> Iterator[LogEntry]:
 
 
 def _undone(entries: Sequence[LogEntry], sent: SentEntry, at: int, device: str) -> Iterator[LogEntry]:
-    last = last_undoable(entries)
+    last = last_undoable(entries, at)
     named = sent.undoes or (last.key if last else "")
     undone = named.removesuffix(OF_CURING)
-    keys = {entry.key for entry in entries}
+    keys = {entry.key for entry in standing(entries)}
     if undone not in keys:
         return
     yield LogEntry(sent.key, "", "undo", at, undoes=undone, device=device)

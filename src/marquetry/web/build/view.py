@@ -6,6 +6,7 @@ from functools import cached_property
 from itertools import groupby
 
 from marquetry.core.bench.clock import Ahead, ahead
+from marquetry.core.bench.mishaps import minutes_booked
 from marquetry.core.bench.run import SETTLED, Run, Stand
 from marquetry.core.bench.step import GROUP_LABELS
 from marquetry.core.sheet.part import PART_LINK, PIECE_LINK
@@ -151,9 +152,10 @@ BY_THE_CLOCK = "bench: by the clock"
 
 
 def unbooked_minutes(visit: Visit, run: Run) -> int:
-    """Whole minutes that the clock counted and nobody booked yet."""
+    """Whole minutes that the clock counted and nobody booked yet, by the clock or with a mishap."""
     counted = int(sum(run.seconds.values()) / 60)
-    return max(counted - bookings.minutes_booked(visit.connection, visit.stored.id, BY_THE_CLOCK), 0)
+    by_clock = bookings.minutes_booked(visit.connection, visit.stored.id, BY_THE_CLOCK)
+    return max(counted - by_clock - minutes_booked(run.standing), 0)
 
 
 def _at_hand(visit: Visit, run: Run, keys: tuple[str, ...]) -> Iterator[AtHand]:

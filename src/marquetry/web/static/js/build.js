@@ -99,7 +99,7 @@ const Bench = {
   // Whether nothing that the step waits for is open any more, what waits for the line counted in.
   get isFree() {
     const waits = this.screen.dataset.waits.split(" ").filter((name) => this.states[name]);
-    const held = this.states[this.step]?.[2].includes(" has set: ");
+    const held = this.states[this.step]?.[3];
     return !held && waits.every((name) => SETTLED.has(this.stateOf(name)[0]));
   },
   show(step, push = true) {

@@ -6,7 +6,7 @@ const Cable = {
   keys: Promise.resolve(),
 
   claim() {
-    localStorage.setItem("cable", (Cable.name ??= crypto.randomUUID()));
+    localStorage.setItem("cable", (Cable.name ??= Device.token()));
   },
   take(field) {
     if (!field?.matches?.("input.figure")) return;

@@ -2,30 +2,29 @@
 const Line = {
   waiting: [],
   sending: false,
+  lost: "",
   pause: 500,
   heard: () => {},
 
   begin(root) {
     this.root = root;
-    this.store = `bench-${root.dataset.watch}`;
-    this.device = localStorage.getItem("device") ?? crypto.randomUUID();
+    this.store = `bench-${root.dataset.watch}-`;
+    this.device = localStorage.getItem("device") ?? Device.token();
     localStorage.setItem("device", this.device);
-    this.waiting = JSON.parse(localStorage.getItem(this.store) ?? "[]");
+    const names = Object.keys(localStorage).filter((name) => name.startsWith(this.store));
+    this.waiting = names.map((name) => JSON.parse(localStorage.getItem(name))).sort((a, b) => a.at - b.at);
     window.addEventListener("online", () => this.send());
     this.show();
     if (this.waiting.length) this.send();
   },
-  // On this device's own disk before anything is shown; sent in the order it was made.
+  // On this device's own disk before anything is shown, each under its own name, so that two pages lose none of the other's.
   add(entry) {
-    const made = { key: crypto.randomUUID(), at: Date.now(), ...entry };
+    const made = { key: Device.token(), at: Date.now(), ...entry };
+    localStorage.setItem(this.store + made.key, JSON.stringify(made));
     this.waiting.push(made);
-    this.keep();
+    this.show();
     this.send();
     return made;
-  },
-  keep() {
-    localStorage.setItem(this.store, JSON.stringify(this.waiting));
-    this.show();
   },
   async send() {
     if (this.sending || !this.waiting.length) return;
@@ -34,8 +33,8 @@ const Line = {
     try {
       this.took(batch, await this.post(batch));
       this.pause = 500;
-    } catch {
-      this.lost = true;
+    } catch (fault) {
+      this.lost = fault.message === "401" ? "Come in by the door again" : "No line";
       this.pause = Math.min(this.pause * 2, 5000);
       setTimeout(() => this.send(), this.pause);
     }
@@ -52,22 +51,23 @@ const Line = {
       headers: { "Content-Type": "application/json", Accept: "application/json" },
       body: JSON.stringify({ device: this.device, entries }),
     });
-    if (!answer.ok && answer.status !== 422) throw new Error(answer.status);
-    if (!answer.ok) return { kept: batch.map((entry) => entry.key), refused: { [batch[0].key]: "The program could not read an entry; it was left out." } };
+    // What the program cannot take now stays here; an entry that it will never take is told by its key.
+    if (!answer.ok) throw new Error(answer.status);
     return answer.json();
   },
   took(batch, told) {
-    this.lost = false;
+    this.lost = "";
     const gone = new Set([...told.kept, ...Object.keys(told.refused)]);
     this.waiting = this.waiting.filter((entry) => !gone.has(entry.key));
-    this.keep();
+    for (const key of gone) localStorage.removeItem(this.store + key);
+    this.show();
     this.heard(told, batch);
   },
   show() {
     const place = document.getElementById("line");
     if (!place) return;
     const count = this.waiting.length;
-    place.textContent = this.lost && count ? `No line: ${count} kept here, sent as soon as it is back` : count ? "Saving…" : "Saved";
+    place.textContent = this.lost && count ? `${this.lost}: ${count} kept here, sent as soon as it is back` : count ? "Saving…" : "Saved";
     place.classList.toggle("line-lost", Boolean(this.lost && count));
   },
 };
