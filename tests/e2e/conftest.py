@@ -8,9 +8,11 @@ import time
 import urllib.request
 from collections.abc import Iterator
 from pathlib import Path
+from typing import Any
 
 import pytest
 from selenium import webdriver
+from selenium.common.exceptions import StaleElementReferenceException, WebDriverException
 from selenium.webdriver.chrome.options import Options
 from selenium.webdriver.chrome.service import Service
 
@@ -22,6 +24,7 @@ FLAGS = (
 )  # fmt: skip
 OF_THE_DRIVER = "GL Driver Message"
 """What drawing without a graphics card says of its own slowness at each picture: no fault of a page."""
+EXCHANGED = "Node with given id does not belong to the document"
 WIDTH, HEIGHT = 1280, 800
 
 
@@ -57,13 +60,29 @@ def serve(database: Path, which: str = "demo") -> tuple[subprocess.Popen[bytes],
     raise TimeoutError("the server did not answer within 15 s")
 
 
+class Chromium(webdriver.Chrome):
+    """Chrome's driver, which tells of a page exchanged under a question in two ways: here it is one.
+
+    Mostly it answers “stale element”. Where the exchange falls between its own two looks, it hands on
+    the inspector's fault as an unknown one, and a wait that asks again after the first would end.
+    """
+
+    def execute(self, driver_command: str, params: dict[str, Any] | None = None) -> dict[str, Any]:
+        try:
+            return super().execute(driver_command, params)
+        except WebDriverException as fault:
+            if EXCHANGED in str(fault.msg):
+                raise StaleElementReferenceException(fault.msg) from fault
+            raise
+
+
 def make_driver(profile: Path, height: int = HEIGHT) -> webdriver.Chrome:
     options = Options()
     options.binary_location = "/usr/bin/chromium"
     for flag in (*FLAGS, f"--user-data-dir={profile}"):
         options.add_argument(flag)
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
-    driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+    driver = Chromium(options=options, service=Service("/usr/bin/chromedriver"))
     # `--window-size` counts the window's frame; this does not.
     size = {"width": WIDTH, "height": height, "deviceScaleFactor": 1, "mobile": False}
     driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", size)

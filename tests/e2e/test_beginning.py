@@ -42,7 +42,8 @@ class Hand:
 
     def click(self, css: str) -> None:
         self.count += 1
-        self.wait(css).click()
+        # A click on what was exchanged did not happen: it is made again, on what stands there now.
+        patient(self.browser).until(lambda b: [b.find_element(By.CSS_SELECTOR, css).click()])
 
     def paste(self, css: str, text: str) -> None:
         self.count += 1
