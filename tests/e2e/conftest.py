@@ -67,7 +67,7 @@ class Chromium(webdriver.Chrome):
     the inspector's fault as an unknown one, and a wait that asks again after the first would end.
     """
 
-    def execute(self, driver_command: str, params: dict[str, Any] | None = None) -> dict[str, Any]:
+    def execute(self, driver_command: Any, params: dict[str, Any] | None = None) -> Any:
         try:
             return super().execute(driver_command, params)
         except WebDriverException as fault:

@@ -34,6 +34,11 @@ def patient(browser: Chrome) -> WebDriverWait[Chrome]:
     return WebDriverWait(browser, 15, ignored_exceptions=gone)
 
 
+def clicked(browser: Chrome, css: str) -> bool:
+    browser.find_element(By.CSS_SELECTOR, css).click()
+    return True
+
+
 class Hand:
     """A builder at the page: every click, every paste and every figure typed with Enter is counted."""
 
@@ -43,7 +48,7 @@ class Hand:
     def click(self, css: str) -> None:
         self.count += 1
         # A click on what was exchanged did not happen: it is made again, on what stands there now.
-        patient(self.browser).until(lambda b: [b.find_element(By.CSS_SELECTOR, css).click()])
+        patient(self.browser).until(lambda b: clicked(b, css))
 
     def paste(self, css: str, text: str) -> None:
         self.count += 1
