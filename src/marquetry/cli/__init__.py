@@ -16,8 +16,8 @@ from marquetry.core.values.errors import MarquetryError
 
 COMMANDS = {
     "check": "check", "read": "read", "remedies": "remedies", "make": "make", "order": "order",
-    "landed": "landed", "steps": "steps", "stem": "stem", "pressed": "pressed", "timing": "timing", "watch-sound": "watch_sound", "pressure": "pressure", "chamber": "chamber",
-    "printer": "printer",
+    "landed": "landed", "steps": "steps", "stem": "stem", "pressed": "pressed", "timing": "timing",
+    "watch-sound": "watch_sound", "pressure": "pressure", "chamber": "chamber", "printer": "printer",
     "caliper": "caliper", "serve": "serve", "demo": "serve", "passphrase": "passphrase",
 }  # fmt: skip
 """The file of each command."""

@@ -16,7 +16,9 @@ def add_to(commands: "Commands[argparse.ArgumentParser]") -> None:
     """Describe the command."""
     parser = commands.add_parser("timing", help="rate, beat error and amplitude from a recording")
     parser.add_argument("file", type=Path, metavar="FILE.wav", help="a recording, 4 s to 10 min")
-    parser.add_argument("--lift-angle", type=float, default=52.0, metavar="DEG", help="of the movement; 52 usually")
+    parser.add_argument(
+        "--lift-angle", type=float, default=52.0, metavar="DEG", help="of the movement; 52 usually"
+    )
     parser.add_argument("--beats", type=int, metavar="N", help="beats an hour, where they are known")
     parser.add_argument("--json", action="store_true", help="print one JSON object")
     parser.set_defaults(run=run)
@@ -41,7 +43,9 @@ def _told(raw: bytes, options: argparse.Namespace) -> str:
     if options.beats is not None and not FEWEST <= options.beats <= MOST:
         raise DimensionError("--beats", options.beats, "an hour", f"{FEWEST} to {MOST}")
     if not LEAST_LIFT <= options.lift_angle <= MOST_LIFT:
-        raise DimensionError("--lift-angle", f"{options.lift_angle:g}", "°", f"{LEAST_LIFT:g} to {MOST_LIFT:g}°")
+        raise DimensionError(
+            "--lift-angle", f"{options.lift_angle:g}", "°", f"{LEAST_LIFT:g} to {MOST_LIFT:g}°"
+        )
     found = timing(read_wav(raw), options.lift_angle, options.beats)
     if options.json:
         return json.dumps(timing_document(found))

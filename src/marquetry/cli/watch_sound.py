@@ -11,8 +11,12 @@ def add_to(commands: "Commands[argparse.ArgumentParser]") -> None:
     """Describe the command."""
     parser = commands.add_parser("watch-sound", help="the sound of a simulated watch, as a WAV file")
     parser.add_argument("--bph", type=int, default=28_800, metavar="N", help="beats an hour")
-    parser.add_argument("--rate", type=float, default=0.0, metavar="S/D", help="seconds a day, + where it gains")
-    parser.add_argument("--amplitude", type=float, default=270.0, metavar="DEG", help="how far the balance swings")
+    parser.add_argument(
+        "--rate", type=float, default=0.0, metavar="S/D", help="seconds a day, + where it gains"
+    )
+    parser.add_argument(
+        "--amplitude", type=float, default=270.0, metavar="DEG", help="how far the balance swings"
+    )
     parser.add_argument("--beat-error", type=float, default=0.0, metavar="MS")
     parser.add_argument("--lift-angle", type=float, default=52.0, metavar="DEG")
     parser.add_argument("--noise-db", type=float, default=30.0, metavar="DB", help="the drop over the ground")
@@ -33,8 +37,8 @@ def run(options: argparse.Namespace) -> int:
     from marquetry.formats.wav import wav_bytes  # noqa: PLC0415
 
     watch = WatchSound(
-        options.bph, options.rate, options.amplitude, options.beat_error, options.noise_db, options.lift_angle,
-        hum=options.hum, knocks=options.knocks, lost=options.lost,
+        options.bph, options.rate, options.amplitude, options.beat_error, options.noise_db,
+        options.lift_angle, hum=options.hum, knocks=options.knocks, lost=options.lost,
     )  # fmt: skip
     samples = watch.recorded(options.seconds, options.samples, options.seed)
     options.out.write_bytes(wav_bytes(samples, options.samples))

@@ -1,7 +1,8 @@
-"""A simulated watch on a simulated microphone: the sound of an escapement of known rate, swing and beat error.
+"""A simulated watch on a simulated microphone: an escapement of known rate, swing and beat error.
 
-Each beat is a group of short noises (the unlocking, the impulse, the drop), with the ground noise, hum, knocks and
-lost beats that a real bench adds. Truth is known, so that what is read out of the sound can be judged.
+Each beat is a group of short noises (the unlocking, the impulse, the drop), with the ground noise, hum,
+knocks and lost beats that a real bench adds. Truth is known, so that what is read out of the sound can be
+judged.
 """
 
 from dataclasses import dataclass
@@ -28,9 +29,9 @@ KNOCK_S, KNOCK_HZ = 0.03, 400.0
 class WatchSound:
     """The watch that is heard: `rate` in s a day, `amplitude` in degrees, `beat_error` in ms.
 
-    `noise_db` is the drop's greatest rms over the ground's; `unlocking` and `between` are the noises' rms over
-    the drop's; `hum` its rms over the drop's; `knocks` a second; `lost` the share of beats that fail; `jitter_ms` a
-    beat's own unsteadiness.
+    `noise_db` is the drop's greatest rms over the ground's; `unlocking` and `between` are the noises' rms
+    over the drop's; `hum` its rms over the drop's; `knocks` a second; `lost` the share of beats that fail;
+    `jitter_ms` a beat's own unsteadiness.
     """
 
     beats: int = 28_800
@@ -59,7 +60,7 @@ class WatchSound:
                 raise DimensionError(field, f"{value:g}", unit, f"{low:g} to {high:g} {unit}")
 
     def recorded(self, seconds: float, samples_a_second: int = 44_100, seed: int | None = None) -> Samples:
-        """So many seconds of it, one column, full scale ±1. DimensionError where no recording is that long."""
+        """So many seconds of it, one column, full scale ±1. DimensionError where none is that long."""
         if not 1.0 <= seconds <= LONGEST_S:
             raise DimensionError("seconds", f"{seconds:g}", "s", f"1 to {LONGEST_S:g} s")
         if not SLOWEST_HZ <= samples_a_second <= FASTEST_HZ:

@@ -1,4 +1,4 @@
-"""A dry test's series: `time_s,pressure_bar,deflection_um`, a reading a row; and the document of its result."""
+"""A dry test's series, `time_s,pressure_bar,deflection_um`, a reading a row; and its result as a document."""
 
 import math
 from collections.abc import Sequence

@@ -23,6 +23,10 @@ PCM, FLOAT, EXTENSIBLE = 1, 3, 0xFFFE
 KNOWN = {(PCM, 16), (PCM, 24), (FLOAT, 32), (FLOAT, 64)}
 MOST_CHANNELS = 2
 HEADER = 12
+FORM, EXTENDED_FORM = 16, 40
+"""Bytes of a plain form and of an extensible one."""
+SHORT = 16
+"""Bits of the shorter PCM."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,7 +54,9 @@ def read_wav(raw: bytes) -> Recording:
     frames = len(data) // form.frame
     if frames > LONGEST_S * form.rate:
         minutes = frames / form.rate / 60
-        raise SoundError("long", f"The recording is too long: {minutes:.0f} min. Ten minutes at most are analysed.")
+        raise SoundError(
+            "long", f"The recording is too long: {minutes:.0f} min. Ten minutes at most are analysed."
+        )
     samples = _decoded(data[: frames * form.frame], form)
     if not np.isfinite(samples).all():
         raise _refused("The WAV file is broken: some of its samples are no numbers")
@@ -75,11 +81,11 @@ def _chunks(raw: bytes) -> tuple[_Form | None, bytes | None]:
 
 
 def _form(body: bytes) -> _Form:
-    if len(body) < 16:
+    if len(body) < FORM:
         raise _refused("The WAV file is broken: its form is cut short")
     tag, channels, rate, _, frame, bits = struct.unpack("<HHIIHH", body[:16])
     if tag == EXTENSIBLE:
-        if len(body) < 40:
+        if len(body) < EXTENDED_FORM:
             raise _refused("The WAV file is broken: its extensible form is cut short")
         tag = int.from_bytes(body[24:26], "little")
     if channels * bits // 8 != frame:
@@ -95,14 +101,15 @@ def _check(form: _Form) -> None:
         raise _refused(f"The WAV file is {kind} of {form.bits} bit; PCM of 16 or 24 bit or float can be read")
     if not SLOWEST_HZ <= form.rate <= FASTEST_HZ:
         raise _refused(
-            f"The WAV file has {form.rate} samples a second; {SLOWEST_HZ // 1000} to {FASTEST_HZ // 1000} kHz can be read"
+            f"The WAV file has {form.rate} samples a second; "
+            f"{SLOWEST_HZ // 1000} to {FASTEST_HZ // 1000} kHz can be read"
         )
 
 
 def _decoded(data: bytes, form: _Form) -> Samples:
     if form.tag == FLOAT:
         return np.frombuffer(data, f"<f{form.bits // 8}").astype(np.float32)
-    if form.bits == 16:
+    if form.bits == SHORT:
         return np.frombuffer(data, "<i2").astype(np.float32) / np.float32(1 << 15)
     parts = np.frombuffer(data, np.uint8).reshape(-1, 3).astype(np.int32)
     whole = (parts[:, 0] << 8 | parts[:, 1] << 16 | parts[:, 2] << 24) >> 8
@@ -114,7 +121,7 @@ def wav_bytes(samples: Samples, rate: int) -> bytes:
     channels = samples.shape[1]
     data = np.round(np.clip(samples, -1.0, 1.0) * 32767.0).astype("<i2").tobytes()
     form = struct.pack("<HHIIHH", PCM, channels, rate, rate * channels * 2, channels * 2, 16)
-    parts = b"WAVE" + b"fmt " + struct.pack("<I", len(form)) + form + b"data" + struct.pack("<I", len(data)) + data
+    parts = b"WAVEfmt " + struct.pack("<I", len(form)) + form + b"data" + struct.pack("<I", len(data)) + data
     return b"RIFF" + struct.pack("<I", len(parts)) + parts
 
 

@@ -40,6 +40,12 @@ PLAIN_RULES: tuple[Rule, ...] = (
     Rule("cool_by", 40.0, "K", "How much colder than the room a crystal is made before it is pressed."),
     Rule("dial_turn", 0.5, "°", "How far the dial may stand turned without being seen."),
     Rule("stem_risk", 0.001, "×", "Chance of a stem too short that one cut may carry."),
+    Rule(
+        "clock_ppm",
+        0.0,
+        "ppm",
+        "Standard uncertainty of the sound card's clock, once compared; 0 where it is not known.",
+    ),
     Rule("stem_file_below", 0.30, "mm", "What is left on the stem from here on is filed, not cut."),
 )
 FURTHEST_RULE = 1e6
@@ -62,6 +68,15 @@ BAND_RULES: tuple[BandRule, ...] = (
         "mm",
         "What may be left on the stem when its crown is seated; below it the stem is too short.",
     ),
+    BandRule(
+        "rate", Limits(-10.0, 15.0), "s/d", "Rate of a finished watch: the mean of its positions, and worn."
+    ),
+    BandRule("amplitude", Limits(200.0, None), "°", "How far the balance swings, fully wound and lying."),
+    BandRule("beat_error", Limits(None, 0.8), "ms", "Half the difference between tick and tock."),
+    BandRule("position_spread", Limits(None, 20.0), "s/d", "From the slowest position to the fastest."),
+    BandRule("date_jump", Limits(-10.0, 10.0), "min", "When the date jumps, from midnight."),
+    BandRule("hand_angle", Limits(-1.5, 1.5), "°", "How far a hand may stand beside the marker at noon."),
+    BandRule("index_angle", Limits(-0.75, 0.75), "°", "How far a bezel's index or a dial may stand turned."),
 )
 
 

@@ -1,6 +1,15 @@
-"""What a finished watch is proved by: sound, wrist, water, hands, light, and what stands before it is handed over."""
+"""What a finished watch is proved by: sound, wrist, water, hands, light; and whether it may go."""
 
 DOOR = (
+    "record",
+    "ready",
+    "rounds",
+    "positions",
+    "wrist",
+    "wrist_records",
+    "meeting",
+    "angle",
+    "lume_decay",
     "pressure",
     "pressure_words",
     "sound.recording",

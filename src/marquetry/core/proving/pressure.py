@@ -1,7 +1,8 @@
 """Dry pressure test: does the case hold? From pressure and the case's give over time.
 
-The case is squeezed by the pressure around it; where air gets in, the squeeze goes back. The relative loss of the
-give a minute, by least squares over the hold, decides; where its doubt reaches over the limit, it does not.
+The case is squeezed by the pressure around it; where air gets in, the squeeze goes back. The relative loss
+of the give a minute, by least squares over the hold, decides; where its doubt reaches over the limit, it
+does not.
 """
 
 import math
@@ -35,8 +36,8 @@ class PressureReading:
 class Hold:
     """What a series says. `loss` a minute with standard uncertainty `u`, relative to `deflection` (D₀, µm).
 
-    `held` is the mean pressure of the hold in bar, `seconds` its length with settling. Loss, u and deflection are
-    None where the hold is too short.
+    `held` is the mean pressure of the hold in bar, `seconds` its length with settling. Loss, u and
+    deflection are None where the hold is too short.
     """
 
     verdict: HoldVerdict
@@ -58,11 +59,11 @@ def hold(readings: Sequence[PressureReading]) -> Hold:
         return Hold("short", pressure, seconds, None, None, None)
     give = sum(each.deflection for each in rest[:FIRST]) / FIRST
     slope, slope_u, spread = _slope(rest)
-    if give <= 0.0 or give < READABLE * spread:
-        loss = (-60.0 * slope / give, 60.0 * slope_u / abs(give)) if give else (None, None)
-        return Hold("unreadable", pressure, seconds, *loss, give)
-    loss, u = -60.0 * slope / give, 60.0 * slope_u / give
-    return Hold(_verdict(loss, u), pressure, seconds, loss, u, give)
+    if give == 0.0 or not math.isfinite(slope_u):
+        return Hold("unreadable", pressure, seconds, None, None, give)
+    loss, u = -60.0 * slope / give, 60.0 * slope_u / abs(give)
+    verdict = "unreadable" if give < READABLE * spread else _verdict(loss, u)
+    return Hold(verdict, pressure, seconds, loss, u, give)
 
 
 def held_readings(ordered: Sequence[PressureReading]) -> Sequence[PressureReading]:

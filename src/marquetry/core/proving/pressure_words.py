@@ -8,12 +8,15 @@ SAID: dict[HoldVerdict, str] = {
     "tight": "Tight: the case kept its give.",
     "leak": "Leak: the case goes back while the pressure stands. Air is getting in.",
     "unsure": "Unsure: the doubt reaches over the limit. Hold longer.",
-    "unreadable": "Unreadable: the give is lost in its own scatter. Seat the gauge on the crystal's middle, or test higher.",
+    "unreadable": "Unreadable: the give is lost in its scatter. Seat the gauge anew, or test higher.",
     "short": f"Too short: hold {SHORTEST_S:g} s at least, settling included.",
 }
 WHERE = (
     ("Crown", "Pressed home or screwed down? Its gasket there, greased, the tube's end clean?"),
-    ("Back", "Gasket in its groove, not pinched, not twisted; back tightened by its mark; groove without grit."),
+    (
+        "Back",
+        "Gasket in its groove, not pinched, not twisted; back tightened by its mark; groove without grit.",
+    ),
     ("Crystal", "Gasket between glass and bore all round; glass level; no chip at its edge."),
     ("Pushers and tubes", "Each has gaskets of its own; a tube pressed in anew leaks around itself."),
 )

@@ -12,14 +12,14 @@ Times = NDArray[np.float64]
 Numbers = NDArray[np.int64]
 
 TRIMMED = 4.0
-"""Beats further from the line than this many standard deviations are left out of it."""
+"""Beats further from the line than so many standard deviations are left out of it."""
 REACH_MS = 12
 STRETCHES_S = (60.0, 240.0, 600.0)
 
 
 @dataclass(frozen=True, slots=True)
 class BeatLine:
-    """`even` and `odd` are the lines' times at n = 0 in s, `period` P in s with `u` its standard uncertainty."""
+    """`even` and `odd` are the lines' times at n = 0 in s, `period` P in s, `u` its standard doubt."""
 
     even: float
     odd: float
@@ -28,7 +28,8 @@ class BeatLine:
 
     def at(self, n: Numbers) -> Times:
         """When beats of these numbers are expected, in s."""
-        return np.where(n % 2 == 0, self.even, self.odd) + n * self.period
+        start: Times = np.where(n % 2 == 0, self.even, self.odd)
+        return start + n.astype(np.float64) * self.period
 
 
 def fitted(n: Numbers, times: Times) -> tuple[BeatLine, NDArray[np.bool_]]:
@@ -83,8 +84,8 @@ def _shape(loud: Curve, line: BeatLine) -> Curve:
     profile = folded(loud, 2.0 * line.period)
     middle = round(line.even / (2.0 * line.period) * len(profile))
     width = len(profile) // 8
-    around = np.take(profile, np.arange(middle - width, middle + width), mode="wrap")
-    return around - around.mean()
+    around: Curve = np.take(profile, np.arange(middle - width, middle + width), mode="wrap")
+    return around - float(around.mean())
 
 
 def _nearest(loud: Curve, expected: Times, shape: Curve) -> Times:
@@ -93,4 +94,6 @@ def _nearest(loud: Curve, expected: Times, shape: Curve) -> Times:
     shifts = np.arange(-REACH_MS, REACH_MS + 1)
     rows = loud[starts[:, None] - REACH_MS + np.arange(len(shape) + 2 * REACH_MS)]
     laid = np.lib.stride_tricks.sliding_window_view(rows, len(shape), axis=1) @ shape
-    return (starts + len(shape) // 2 + shifts[np.argmax(laid, axis=1)]) / COARSE_HZ
+
+
+XX

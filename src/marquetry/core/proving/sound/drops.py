@@ -15,7 +15,9 @@ MOST = 8.0
 HEARD_SHARE = 0.1
 
 
-def drops(heard: Heard, line: BeatLine, n: Numbers, laid: LaidOver, found: Noises) -> tuple[Times, NDArray[np.bool_]]:
+def drops(
+    heard: Heard, line: BeatLine, n: Numbers, laid: LaidOver, found: Noises
+) -> tuple[Times, NDArray[np.bool_]]:
     """When each beat's drop begins, in s, and in which beats it is heard at all."""
     rows, middle = rows_of(heard, line, n)
     drop = middle + round(found.drop * heard.rate)
@@ -28,7 +30,9 @@ def drops(heard: Heard, line: BeatLine, n: Numbers, laid: LaidOver, found: Noise
     millisecond = heard.rate // 1000
     over = data[:, lead + reach : lead + reach + 2 * millisecond].mean(axis=1, dtype=np.float64) - laid.ground
     typical = float(usual[lead + 2 * reach : lead + 2 * reach + 2 * millisecond].mean())
-    nearest = np.argmin(np.abs(np.log(np.maximum(over / typical, 1e-3))[:, None] - np.log(LOUDNESSES)), axis=1)
+    nearest = np.argmin(
+        np.abs(np.log(np.maximum(over / typical, 1e-3))[:, None] - np.log(LOUDNESSES)), axis=1
+    )
     times, loud = np.zeros(len(n)), over > HEARD_SHARE * typical
     for at, loudness in enumerate(LOUDNESSES):
         these = nearest == at
@@ -47,4 +51,6 @@ def _likeliest(data: NDArray[np.float32], expected: NDArray[np.float64]) -> Time
     here = np.arange(len(data))
     left, centre, right = (cost[here, best + d] for d in (-1, 0, 1))
     bend = left - 2.0 * centre + right
-    return best + np.where(bend > 0.0, np.clip(0.5 * (left - right) / np.maximum(bend, 1e-12), -0.5, 0.5), 0.0)
+    part: Times = np.clip(0.5 * (left - right) / np.maximum(bend, 1e-12), -0.5, 0.5)
+    found: Times = best + np.where(bend > 0.0, part, 0.0)
+    return found

@@ -1,8 +1,8 @@
 """The watch out of the ground: a filter that leaves hum and rumble behind and keeps what beats.
 
 The recording is filtered by the spectrum of its own loud moments over that of its quiet ones, so that
-it does not matter in which band this case and this microphone carry the beat. The filter's phase is zero: it delays
-nothing.
+it does not matter in which band this case and this microphone carry the beat. The filter's phase is zero: it
+delays nothing.
 """
 
 from dataclasses import dataclass
@@ -17,10 +17,10 @@ Spectrum = NDArray[np.float64]
 LOWEST_HZ, FULL_HZ = 600.0, 1_200.0
 """Below the first everything is hum and rumble; from the second on everything is kept."""
 FINEST_HZ = 32_000
-"""The filtered recording has this many samples a second at least, and less than twice as many where it had more."""
+"""The filtered recording has so many samples a second at least, and hardly twice as many."""
 FRAME_S = 0.004
 LOUD = 96.0
-"""The percentile of a band's moments that counts as loud: beats fill a tenth of the time, knocks a hundredth."""
+"""The percentile of moments that counts as loud: beats fill a tenth of the time, knocks a hundredth."""
 OF_NOISE = float(np.log(1.0 / (1.0 - LOUD / 100.0)) / np.log(2.0))
 """That percentile over the median, for noise alone."""
 MOST_FRAMES = 4_000
@@ -73,8 +73,8 @@ def _weights(recording: Recording) -> tuple[Spectrum, Spectrum]:
     high = np.clip((frequencies - LOWEST_HZ) / (FULL_HZ - LOWEST_HZ), 0.0, 1.0)
     share = over / (1.0 + over)
     share = np.convolve(np.pad(share, 2, mode="edge"), np.ones(5) / 5.0, mode="valid")
-    amplitude = np.sqrt((share + 0.01) / quiet) * (0.5 - 0.5 * np.cos(np.pi * high))
-    return frequencies, amplitude / amplitude.max()
+    amplitude: Spectrum = np.sqrt((share + 0.01) / quiet) * (0.5 - 0.5 * np.cos(np.pi * high))
+    return frequencies.astype(np.float64), amplitude / float(amplitude.max())
 
 
 def _filtered(recording: Recording, frequencies: Spectrum, weights: Spectrum, up: int, down: int) -> Samples:

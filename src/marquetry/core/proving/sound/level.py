@@ -14,7 +14,7 @@ WINDOW_S = 0.0003
 
 
 def noise_db(recording: Recording, line: BeatLine, n: Numbers) -> float:
-    """20·log₁₀ of the drop's greatest rms over the ground's; the greatest of the means over a short window."""
+    """20·log₁₀ of the drop's greatest rms over the ground's; the greatest mean over a short window."""
     samples = _without_hum(recording)
     width = round(line.period * recording.rate)
     starts = np.round(line.at(n) * recording.rate).astype(int) - width // 2
@@ -32,6 +32,8 @@ def _without_hum(recording: Recording) -> Samples:
     most = min(LONGEST_S * recording.rate, len(recording.samples))
     samples = recording.samples[: 1 << (most.bit_length() - 1)]
     spectrum = np.fft.rfft(samples)
-    spectrum *= np.clip(np.arange(len(spectrum)) * recording.rate / len(samples) / HUM_HZ - 0.5, 0.0, 0.5) * 2.0
+    spectrum *= (
+        np.clip(np.arange(len(spectrum)) * recording.rate / len(samples) / HUM_HZ - 0.5, 0.0, 0.5) * 2.0
+    )
     back: Samples = np.fft.irfft(spectrum, len(samples)).astype(np.float32)
     return back

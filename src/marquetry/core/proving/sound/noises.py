@@ -14,7 +14,7 @@ Power = NDArray[np.float64]
 BEFORE = 0.55
 """A beat is looked at from this share of its time before its middle."""
 LONGEST_T1 = 0.2
-"""The unlocking lies within this share of a beat before the drop: a swing of a hundred degrees and a lift of 60."""
+"""The unlocking lies within this share of a beat before the drop, down to a swing of a hundred degrees."""
 WINDOW_S = 0.0006
 STANDS_OUT = 5.0
 RISE = 0.5
@@ -59,7 +59,7 @@ class Noises:
 
 
 def rows_of(heard: Heard, line: BeatLine, n: Numbers) -> tuple[Samples, int]:
-    """The power around each beat, one row a beat of a beat's time, and the sample in it that the line meets."""
+    """The power around each beat, a beat's time in a row, and the sample in it that the line meets."""
     width = round(line.period * heard.rate)
     middle = round(BEFORE * width)
     starts = np.round(line.at(n) * heard.rate).astype(int) - middle
@@ -155,4 +155,6 @@ def _window(rate: int) -> int:
 
 
 def _smooth(values: Power, width: int) -> Power:
-    return np.convolve(np.pad(values, (width // 2, width - 1 - width // 2), mode="edge"), np.ones(width) / width, "valid")
+    return np.convolve(
+        np.pad(values, (width // 2, width - 1 - width // 2), mode="edge"), np.ones(width) / width, "valid"
+    )

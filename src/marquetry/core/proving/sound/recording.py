@@ -51,7 +51,8 @@ def recording_of(channels: Samples, rate: int) -> Recording:
     seconds = len(channels) / rate
     if seconds < SHORTEST_S:
         raise SoundError(
-            "short", f"The recording is too short: {seconds:.1f} s. Record {SHORTEST_S:g} s at least, better 20."
+            "short",
+            f"The recording is too short: {seconds:.1f} s. Record {SHORTEST_S:g} s at least, better 20.",
         )
     if seconds > LONGEST_S:
         raise SoundError(
@@ -67,7 +68,8 @@ def recording_of(channels: Samples, rate: int) -> Recording:
     clipped = float(np.mean(np.abs(channels[:, best]) >= FULL))
     if clipped > MOST_CLIPPED:
         raise SoundError(
-            "clipped", f"The recording is clipped: {clipped * 100:.0f} % of it is at full scale. Turn the level down."
+            "clipped",
+            f"The recording is clipped: {clipped * 100:.0f} % of it is at full scale. Turn the level down.",
         )
     return Recording(np.ascontiguousarray(channels[:, best] - means[best]), rate)
 

@@ -1,10 +1,9 @@
-"""How often it beats, roughly: the period and where even and odd beats lie, before any beat is looked at alone.
+"""How often it beats, roughly: the period and where even and odd beats lie, before any is looked at alone.
 
 Works on the logarithm of power in milliseconds, so that a knock of ten times the loudness counts little
 more than a beat.
 """
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -33,7 +32,7 @@ BEYOND_CHANCE = 6.0
 
 @dataclass(frozen=True, slots=True)
 class Rhythm:
-    """`beats` an hour as it is meant; one beat measured takes `period` s; even beats lie around `even` s, modulo two."""
+    """`beats` an hour as it is meant; a beat takes `period` s; even ones lie around `even` s, modulo two."""
 
     beats: int
     period: float
@@ -58,7 +57,9 @@ def rhythm(heard: Heard, beats: int | None = None) -> Rhythm:
 def loudness(heard: Heard) -> Curve:
     """The logarithm of the mean power of each millisecond over the ground's."""
     edges = (np.arange(len(heard.power) * COARSE_HZ // heard.rate) * heard.rate) // COARSE_HZ
-    means = np.add.reduceat(heard.power, edges, dtype=np.float64) / np.diff(np.append(edges, len(heard.power)))
+    means = np.add.reduceat(heard.power, edges, dtype=np.float64) / np.diff(
+        np.append(edges, len(heard.power))
+    )
     return np.log1p(means / max(float(np.median(means)), 1e-30))
 
 
@@ -100,5 +101,3 @@ def folded(loud: Curve, period: float) -> Curve:
     phase = np.arange(len(loud)) / COARSE_HZ % period / period * bins
     at = np.minimum(phase.astype(int), bins - 1)
     return np.bincount(at, loud, bins) / np.maximum(np.bincount(at, minlength=bins), 1)
-
-

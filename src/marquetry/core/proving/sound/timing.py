@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from marquetry.core.proving.sound.beat_line import BeatLine, Numbers, Times, first_line, fitted, numbers
 from marquetry.core.proving.sound.drops import drops
@@ -21,6 +22,9 @@ SMALLEST_SWING, WIDEST_SWING = 100.0, 360.0
 NEAR_S = 0.001
 """A beat has a drop where one lies this near to the line."""
 FEWEST = 8
+REFINED = 3
+AROUND = 0.56
+"""Of a beat's time must be recorded on each side of it."""
 FEWEST_SHARE = 0.4
 
 
@@ -35,7 +39,7 @@ class Traced:
 
 @dataclass(frozen=True, slots=True)
 class Timing:
-    """What a recording says. `rate` and its `rate_u` in s a day, positive where it gains; `amplitude` in degrees.
+    """What a recording says; `rate` and `rate_u` in s a day, positive where it gains, `amplitude` in degrees.
 
     `amplitude` is None where the unlocking cannot be told from the ground. `gaps` are beats expected and
     not found.
@@ -54,7 +58,10 @@ class Timing:
 
 
 def timing(
-    recording: Recording, lift_angle: float = LIFT_ANGLE, beats: int | None = None, clock_ppm: float | None = None
+    recording: Recording,
+    lift_angle: float = LIFT_ANGLE,
+    beats: int | None = None,
+    clock_ppm: float | None = None,
 ) -> Timing:
     """What the recording says of the watch. SoundError where no watch is heard in it.
 
@@ -101,24 +108,32 @@ def _amplitude(found: Noises, beats: int, lift_angle: float) -> float | None:
 
 
 def _refined(sound: Heard, beat: Rhythm) -> tuple[BeatLine, Noises, Numbers, Times]:
-    """The line of the drops, a beat's noises on it, and the numbers and times of the beats that were found."""
+    """The line of the drops, a beat's noises on it, and the numbers and times of beats that were found."""
     line = first_line(sound, beat)
-    seconds = len(sound.power) / sound.rate
-    for _ in range(3):
-        n = numbers(line, seconds, 0.56 * line.period)
-        laid = laid_over(sound, line, n)
-        found = noises(laid, sound.smear)
-        if found is None:
-            raise _nothing()
-        times, loud = drops(sound, line, n, laid, found)
-        if loud.sum() < max(FEWEST, FEWEST_SHARE * len(n)):
-            raise _nothing()
+    for _ in range(REFINED):
+        found, n, times, loud = _dropped(sound, line)
         line, _ = fitted(n[loud], times[loud])
     near = loud & (np.abs(times - line.at(n)) <= NEAR_S)
-    if near.sum() < max(FEWEST, FEWEST_SHARE * len(n)):
-        raise _nothing()
+    _enough(near)
     final, _ = fitted(n[near], times[near])
     return final, found, n[near], times[near]
+
+
+def _dropped(sound: Heard, line: BeatLine) -> tuple[Noises, Numbers, Times, NDArray[np.bool_]]:
+    """Near a line: the noises of a beat, and each beat's drop, with whether it is heard."""
+    n = numbers(line, len(sound.power) / sound.rate, AROUND * line.period)
+    laid = laid_over(sound, line, n) if len(n) >= FEWEST else None
+    found = noises(laid, sound.smear) if laid else None
+    if laid is None or found is None:
+        raise _nothing()
+    times, loud = drops(sound, line, n, laid, found)
+    _enough(loud)
+    return found, n, times, loud
+
+
+def _enough(heard_in: NDArray[np.bool_]) -> None:
+    if heard_in.sum() < max(FEWEST, FEWEST_SHARE * len(heard_in)):
+        raise _nothing()
 
 
 def _nothing() -> SoundError:

@@ -6,7 +6,11 @@ from marquetry.core.values.figures import figure
 
 def timing_words(found: Timing) -> list[str]:
     """A line a figure."""
-    swing = "not told: the unlocking is lost in the ground" if found.amplitude is None else f"{found.amplitude:.0f}°"
+    swing = (
+        "not told: the unlocking is lost in the ground"
+        if found.amplitude is None
+        else f"{found.amplitude:.0f}°"
+    )
     return [
         f"{found.beats_per_hour} beats an hour",
         f"rate {rate_words(found.rate)}, u {found.rate_u:.2f} s/d",
@@ -19,4 +23,4 @@ def timing_words(found: Timing) -> list[str]:
 
 def rate_words(rate: float) -> str:
     """A rate with its sign: +12.0 s/d."""
-    return ("+" if rate >= 0.05 else "") + figure(rate, 1, "s/d")
+    return figure(rate, 1, "s/d", signed=True)
