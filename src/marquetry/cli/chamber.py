@@ -24,6 +24,9 @@ def add_to(commands: "Commands[argparse.ArgumentParser]") -> None:
     parser.add_argument("--seed", type=int, metavar="N", help="the same again")
     parser.add_argument("--out", type=Path, metavar="FILE.csv", help="write the series")
     parser.add_argument(
+        "--from", dest="source", metavar="FILE", help="hand on a real chamber's lines; - reads standard input"
+    )
+    parser.add_argument(
         "--to", metavar="ADDRESS", help="send it to the open page of Marquetry at this address"
     )
     parser.add_argument("--faster", type=float, default=1.0, metavar="N", help="play it N times as fast")

@@ -23,7 +23,7 @@ TABLES = (
     "sundry", "supply_order", "supply_line", "supply_step", "piece", "in_watch", "move", "reading", "photo",
     "family", "wish", "sign_off", "made_version", "made_reading", "batch", "batch_step", "finish_trial",
     "offer", "rate", "trade_setting", "booking", "quote", "series", "series_number", "stock_taking",
-    "stock_counted", "bench_entry", "lesson", "bench_setting",
+    "stock_counted", "bench_entry", "lesson", "bench_setting", "proof",
 )  # fmt: skip
 """In the order in which they may be filled."""
 ADDED: Mapping[str, Mapping[str, Json]] = {
@@ -43,7 +43,7 @@ LATER = (
     "finish_trial",
     "sundry", "offer", "rate", "trade_setting", "supply_order", "supply_line", "supply_step", "booking",
     "quote", "series", "series_number", "stock_taking", "stock_counted", "bench_entry", "lesson",
-    "bench_setting",
+    "bench_setting", "proof",
 )  # fmt: skip
 """Tables that an older archive has not."""
 REPLACED = ("house_rule", "instrument", "sundry", "bench_setting")

@@ -1,4 +1,4 @@
-"""What may not be in a workshop brought in, of its bench: entries and lessons that no page could show."""
+"""What may not be in a workshop brought in, of bench and proofs: entries that no page could show."""
 
 import json
 import math
@@ -9,6 +9,7 @@ from marquetry.core.fit.model import Model
 from marquetry.core.sheet.entries import Json
 from marquetry.core.values.day import parse_day
 from marquetry.core.values.errors import SheetError
+from marquetry.store.proofs import LONGEST_RESULT, LONGEST_SERIES
 
 BenchRow = dict[str, Json]
 LATEST_MS = 253_402_300_799_000
@@ -33,5 +34,17 @@ def _lesson(_: Model, row: BenchRow) -> None:
     parse_day("day", row["day"])
 
 
-BENCH_FAULTS: Mapping[str, Callable[[Model, BenchRow], None]] = {"bench_entry": _entry, "lesson": _lesson}
+def _proof(_: Model, row: BenchRow) -> None:
+    if not isinstance(row["at_ms"], int) or not 0 <= row["at_ms"] <= LATEST_MS:
+        raise SheetError("at_ms", "milliseconds since 1970")
+    if not isinstance(json.loads(row["result"]), dict):
+        raise SheetError("result", "an object")
+    for key, longest in (("result", LONGEST_RESULT), ("series", LONGEST_SERIES)):
+        if len(row[key]) > longest:
+            raise SheetError(key, f"{longest} letters at most")
+
+
+BENCH_FAULTS: Mapping[str, Callable[[Model, BenchRow], None]] = {
+    "bench_entry": _entry, "lesson": _lesson, "proof": _proof,
+}  # fmt: skip
 """By table what is wrong with a row, told as SheetError or DimensionError."""
