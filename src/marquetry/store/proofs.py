@@ -46,8 +46,8 @@ def keep_proofs(connection: Connection, watch_id: int, proofs: Sequence[Proof], 
                 raise SheetError("the record", "a shorter one: ten minutes, or a hundred thousand readings")
             connection.execute(
                 """INSERT INTO proof (watch_id, key, kind, item, at_ms, verdict, words, means, by, result,
-                   series, undoes, photo_id) VALUES (:watch, :key, :kind, :item, :at, :verdict, :words, :means, :by,
-                   :result, :series, :undoes, :photo) ON CONFLICT (watch_id, key) DO NOTHING""",
+                   series, undoes, photo_id) VALUES (:watch, :key, :kind, :item, :at, :verdict, :words,
+                   :means, :by, :result, :series, :undoes, :photo) ON CONFLICT (watch_id, key) DO NOTHING""",
                 {"watch": watch_id, "key": proof.key, "kind": proof.kind, "item": proof.item,
                  "at": proof.at_ms, "verdict": proof.verdict, "words": proof.words[:LONGEST_PROOF_WORDS],
                  "means": proof.means[:LONGEST_MEANS], "by": proof.by[:LONGEST_BY], "result": result,

@@ -21,6 +21,8 @@ ANSWERED: dict[str, StepState] = {"done": "done", "yes": "passed", "skip": "skip
 ANOTHER_PART = "another part is in the watch since"
 ANOTHER_WAY = "the way it is done was changed since"
 TAKEN_UP = "opened again"
+CLOSING = "close_back"
+"""The step that closes a watch: what is proved counts from there."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,6 +71,18 @@ class Run:
         for step in self.procedure.steps:
             found[step.id] = self._stand(step, answers.get(step.id), opened.get(step.id, ""), found)
         return found
+
+    @property
+    def closed_ms(self) -> int | None:
+        """When the back was closed last, milliseconds since 1970; None where no step tells or it is open."""
+        stand = self.stands.get(CLOSING)
+        return stand.at_ms if stand is not None and stand.counts else None
+
+    @property
+    def is_open(self) -> bool:
+        """Whether the watch was begun here, and its back is not closed, or no more."""
+        stand = self.stands.get(CLOSING)
+        return self.began_ms is not None and stand is not None and not stand.counts
 
     @cached_property
     def _answers(self) -> tuple[dict[str, LogEntry], dict[str, str]]:

@@ -2,7 +2,9 @@
 
 DOOR = (
     "record",
+    "told",
     "ready",
+    "asked",
     "rounds",
     "positions",
     "wrist",

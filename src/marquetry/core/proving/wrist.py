@@ -12,9 +12,14 @@ from typing import Literal
 WristWhat = Literal["read", "set", "wound", "stopped"]
 WRIST_WHATS: tuple[WristWhat, ...] = ("read", "set", "wound", "stopped")
 WRIST_WAYS = ("worn", "dial_up", "dial_down", "crown_up", "crown_right", "crown_down", "crown_left")
+WRIST_WAY_WORDS = {
+    "worn": "worn", "dial_up": "lying dial up", "dial_down": "lying dial down", "crown_up": "crown up",
+    "crown_right": "crown right", "crown_down": "crown down", "crown_left": "crown left",
+}  # fmt: skip
 USUAL_READING_U = 0.5
 HALF_TURN_S = 43_200.0
 DAY_S = 86_400.0
+MINUTE_S = 60.0
 WORN_H = 20.0
 """A day on the wrist and a night on the table."""
 
@@ -83,6 +88,15 @@ def unwrapped(offsets: Sequence[float]) -> list[float]:
         before = found[-1] if found else offset
         found.append(before + math.remainder(offset - before, 2.0 * HALF_TURN_S))
     return found
+
+
+def offset_at_minute(at: float, before: float = 0.0) -> float:
+    """The offset in s of a watch that showed a full minute at `at` s since 1970: fast where it was early.
+
+    Which minute cannot be seen from the moment alone: it is the one that leaves the watch nearest to
+    `before`, what it was off when last read.
+    """
+    return before + math.remainder(-at - before, MINUTE_S)
 
 
 def _line(x: Sequence[float], y: Sequence[float], w: Sequence[float]) -> tuple[float, float, float] | None:

@@ -31,6 +31,8 @@ from marquetry.web.measuring import routes as cards
 from marquetry.web.order import money, stock, suppliers
 from marquetry.web.order import routes as order
 from marquetry.web.order.plans import Plans
+from marquetry.web.prove import picture_routes, sound_routes, stand_ins, water_routes, wrist_routes
+from marquetry.web.prove import routes as prove
 from marquetry.web.remedies import routes as remedies
 from marquetry.web.shelf import donors, exchange, parts, pieces
 from marquetry.web.shelf import routes as shelf
@@ -48,6 +50,7 @@ from marquetry.web.watch.reports import Reports
 ROUTES = (
     bench, begin, caliper, house, brief, face, workshop, versions, make, measure, pasted, rounds, trial,
     cards, shelf, exchange, order, suppliers, money, stock, build, mishaps, timers,
+    sound_routes, stand_ins, wrist_routes, water_routes, picture_routes, prove,
     sharing, filling, finder, remedies, wanted, watch, downloads, parts, pieces, donors, patterns,
 )  # fmt: skip
 """In this order: `watch` ends with an address that takes any word."""
@@ -69,7 +72,7 @@ def create_app(
     app.state.works, app.state.wedge, app.state.caliper = Jobs[Work]("pieces of work"), Wedge(), Caliper()
     app.state.reports, app.state.bodies = Reports(), Bodies()
     app.state.templates = make_templates(app)
-    app.state.bench_lines = BenchLines()
+    app.state.bench_lines, app.state.chamber_line = BenchLines(), Wedge()
     app.state.finds = Jobs[Find]("searches")
     app.state.plans, app.state.sharing = Plans(), shared
     app.include_router(finder.watch_router)

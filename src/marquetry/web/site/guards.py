@@ -10,7 +10,7 @@ from starlette.exceptions import HTTPException
 from starlette.responses import PlainTextResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from marquetry.formats import build_sheet, shelf_csv
+from marquetry.formats import build_sheet, pressure_csv, shelf_csv
 from marquetry.store import archive, photos
 
 MOST_DRAINED = 100_000_000
@@ -142,14 +142,22 @@ class Limit:
         )
 
 
+MOST_SOUND = 240_000_000
+"""Ten minutes of 48 kHz float with two channels."""
+MOST_SERIES = 3 * pressure_csv.MOST_BYTES
+"""A series typed into a form is spelled longer there."""
 FORM_AROUND = 100_000
 """What a form needs besides its file."""
 LIMITS = (
     Limit(re.compile(r"/shelf/imports"), shelf_csv.MOST_BYTES + FORM_AROUND, "A file of parts"),
     Limit(re.compile(r"/workshop"), archive.MOST_BYTES + FORM_AROUND, "A workshop"),
     Limit(re.compile(r"/parts/\d+/photos"), photos.MOST_BYTES + FORM_AROUND, "A photograph"),
+    Limit(re.compile(r"/watches/\d+/prove/sound/(hear|keep)"), MOST_SOUND + FORM_AROUND, "A recording"),
+    Limit(re.compile(r"/watches/\d+/prove/dry/(look|keep)"), MOST_SERIES + FORM_AROUND, "A series"),
     Limit(
-        re.compile(r"/watches/\d+/(brief/pictures|make/(versions|trials)/\d+/photos|build/photos)"),
+        re.compile(
+            r"/watches/\d+/(brief/pictures|make/(versions|trials)/\d+/photos|build/photos|prove/(photos|wet))"
+        ),
         photos.MOST_BYTES + FORM_AROUND,
         "A photograph",
     ),

@@ -59,5 +59,6 @@ def way_through(stored: StoredWatch, report: Report, here: str) -> WayThrough:
         Stop("make", "Make", "a"),
         Stop("order", "Order", "o"),
         Stop("build", "Build", "h"),
+        Stop("prove", "Prove", "y"),
     )
     return WayThrough(stored.id, build.name, here, stages, VIEWS)
