@@ -13,7 +13,7 @@ MAY_IMPORT = {
     "formats": {"core", "drawing"},
     "store": {"core", "formats"},
     "devices": {"core"},
-    "demo": {"core", "store", "formats"},
+    "demo": {"core", "store", "devices", "formats"},
     "web": {"core", "drawing", "store", "devices", "formats"},
     "cli": {"core", "drawing", "store", "devices", "formats", "web", "demo"},
 }

@@ -83,8 +83,11 @@ def build_watches(
     numbers: Mapping[str, int],
     sheets: Mapping[str, Build],
     terms: Mapping[str, Terms],
-) -> None:
-    """Every log of the demo; `numbers` are the watches by their names among the demo's sheets."""
+) -> int:
+    """Every log of the demo; `numbers` are the watches by their names among the demo's sheets.
+
+    Gives the number of the watch that is finished.
+    """
     now = time.time_ns() // 1_000_000
     finished = watches.add_watch(connection, with_pieces(connection, tide_table(connection, sheets), terms))
     _finish(connection, finished, now - LAST_WINTER_DAYS * DAY_MS)
@@ -98,6 +101,7 @@ def build_watches(
     orchard = _walk(connection, numbers["orchard"], now - 2 * DAY_MS, "orchard")
     _until(orchard, "remove_feet")
     _keep(connection, numbers["orchard"], orchard)
+    return finished
 
 
 def _walk(connection: Connection, watch_id: int, begins_ms: int, name: str) -> Walk:

@@ -11,6 +11,7 @@ from marquetry.demo.briefs import talk_over
 from marquetry.demo.building import build_watches
 from marquetry.demo.making import make_parts
 from marquetry.demo.orders import enter_rates, trade, watch_terms
+from marquetry.demo.proving import prove_watch
 from marquetry.demo.shelf import stock_shelf, take_donors_apart, with_pieces
 from marquetry.formats import build_sheet
 from marquetry.store.archive import is_empty
@@ -44,12 +45,12 @@ def make_demo(database: Path, model: Model, *, fresh: bool = False) -> None:
     try:
         furnish(connection)
         if is_empty(connection):
-            _furnish(connection)
+            _furnish(connection, database)
     finally:
         connection.close()
 
 
-def _furnish(connection: Connection) -> None:
+def _furnish(connection: Connection, database: Path) -> None:
     """The watches with their pieces, the shelf, the donors; all of it or, after a kill, none of it."""
     sheets = demo_sheets(connection.model.anatomy)
     with transaction(connection):
@@ -64,4 +65,5 @@ def _furnish(connection: Connection) -> None:
         talk_over(connection, numbers)
         make_parts(connection, numbers)
         trade(connection, numbers)
-        build_watches(connection, numbers, sheets, terms)
+        finished = build_watches(connection, numbers, sheets, terms)
+        prove_watch(connection, database, finished)

@@ -7,6 +7,7 @@ DOOR = (
     "wording",
     "accord",
     "night",
+    "proved_light",
     "on_wrist",
 )
 """What other rooms may use, in the order a reader wants; a test holds it."""

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from marquetry.core.face.dress import Coat, Lume
-from marquetry.core.face.night import AFTER, pastes
+from marquetry.core.face.night import AFTER
 from marquetry.core.face.seen import SeenFace
 from marquetry.core.face.shade import contrast, tone
 from marquetry.core.values.figures import figure
@@ -122,13 +122,11 @@ def _glow(face: SeenFace) -> Iterator[FaceNote]:
     if len({lume.glow for _, lume in parts.values()}) > 1:
         words = ", ".join(f"{label} {lume.glow}" for label, lume in parts.values())
         yield FaceNote(tuple(parts), f"Glows in different colours: {words}.")
-        later = {label: pastes()[lume.glow].brightness(AFTER[-1]) for label, lume in parts.values()}
+    later = {label: lume.paste.brightness(AFTER[-1]) for label, lume in parts.values()}
+    if later and max(later.values()) > UNEVEN * min(later.values()):
         bright, dim = max(later, key=later.__getitem__), min(later, key=later.__getitem__)
-        if later[bright] > UNEVEN * later[dim]:
-            times = figure(later[bright] / later[dim], 1)
-            yield FaceNote(
-                tuple(parts), f"After an hour the {bright} is {times} times as bright as the {dim}."
-            )
+        times = figure(later[bright] / later[dim], 1)
+        yield FaceNote(tuple(parts), f"After an hour the {bright} is {times} times as bright as the {dim}.")
     if len({lume.day for _, lume in parts.values()}) > 1:
         yield FaceNote(tuple(parts), "By day the lume has different colours on " + _listed(parts) + ".")
 

@@ -6,6 +6,7 @@ As a dimension carries its source, so does a look: what nobody said is drawn qui
 from dataclasses import dataclass
 from enum import StrEnum
 
+from marquetry.core.face.night import Paste, pastes
 from marquetry.core.face.shade import is_hex
 from marquetry.core.face.wording import colours_in, word_in
 from marquetry.core.sheet.build import Build
@@ -38,10 +39,16 @@ class Coat:
 
 @dataclass(frozen=True, slots=True)
 class Lume:
-    """A glowing paste: what it glows in, by name, and its colour by day."""
+    """A glowing paste: what it glows in, by name, its colour by day; how it fades where that was measured."""
 
     glow: str
     day: str
+    measured: Paste | None = None
+
+    @property
+    def paste(self) -> Paste:
+        """How it glows on: as measured on this watch, else as pastes of its colour do."""
+        return self.measured or pastes()[self.glow]
 
 
 WORDS = {

@@ -12,6 +12,7 @@ DOOR = (
     "meeting",
     "angle",
     "lume_decay",
+    "lume_records",
     "pressure",
     "pressure_words",
     "sound.recording",

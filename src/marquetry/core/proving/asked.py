@@ -4,6 +4,7 @@ from collections.abc import Sequence
 
 from marquetry.core.bench.situation import Situation
 from marquetry.core.proving.lume_decay import LumeReading, lume_decay, together
+from marquetry.core.proving.lume_records import lume_readings
 from marquetry.core.proving.meeting import looks
 from marquetry.core.proving.positions import POSITIONS, PositionTiming, RateRound, rate_round
 from marquetry.core.proving.pressure_words import METRES_A_BAR
@@ -13,6 +14,9 @@ from marquetry.core.proving.rounds import LOUPE, functions_of
 from marquetry.core.proving.wrist import WORN_H, WristStretch, stretches
 from marquetry.core.proving.wrist_records import wrist_entry
 from marquetry.core.values.figures import figure
+
+SOONEST_U = 20.0
+"""A rate in s a day with more standard uncertainty than this says nothing yet."""
 
 
 def _functions(s: Situation) -> Sequence[Item]:
@@ -63,6 +67,8 @@ def _wrist(ready: Readiness, counting: Sequence[Proof]) -> tuple[ProofState, str
     if not told:
         return "begun", "one reading; another tomorrow at the same time"
     last = told[-1]
+    if (last.rate_u or 0.0) > SOONEST_U:
+        return "begun", "too soon for a rate"
     words = f"{figure(last.rate or 0.0, 1, 's/d', signed=True)} over {figure(last.hours, 0, 'h')}"
     if last.hours < WORN_H:
         return "begun", words
@@ -123,18 +129,13 @@ def _loupe(s: Situation) -> Sequence[Item]:
 
 
 def _glows(s: Situation) -> Sequence[Item]:
-    glowing = (("dial", "Dial"), ("hands", "Hands"), ("insert", "Insert"))
-    return [Item(key, label) for key, label in glowing if s.word(f"{key}.glow") not in {"", "nothing"}]
+    glowing = (("dial", "Dial", "dial"), ("hands", "Hands", "hands"), ("insert", "Insert", "bezel_insert"))
+    return [Item(key, label) for key, label, part in glowing if s.word(f"{part}.glow") not in {"", "nothing"}]
 
 
 def lume_of(ready: Readiness) -> dict[str, list[LumeReading]]:
     """Readings of what glows, by what it is, of those that count."""
-    found: dict[str, list[LumeReading]] = {}
-    for proof in ready.counting(ready.test("lume")):
-        minutes, light = result_number(proof, "minutes"), result_number(proof, "brightness")
-        if minutes and light and minutes > 0.0 and light > 0.0:
-            found.setdefault(proof.item, []).append(LumeReading(minutes, light))
-    return found
+    return lume_readings(ready.counting(ready.test("lume")))
 
 
 def _lume(ready: Readiness, counting: Sequence[Proof]) -> tuple[ProofState, str]:

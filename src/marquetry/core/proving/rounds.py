@@ -1,5 +1,6 @@
 """What is tried and looked at by hand: every function, every crown position, and all under the loupe."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from marquetry.core.bench.situation import Situation
@@ -7,98 +8,52 @@ from marquetry.core.bench.situation import Situation
 FORBIDDEN = "Not between nine in the evening and three: the calendar is in gear."
 
 
+def _always(s: Situation) -> bool:
+    del s
+    return True
+
+
+def _can(function: str) -> Callable[[Situation], bool]:
+    return lambda s: function in s.names("movement.functions")
+
+
 @dataclass(frozen=True, slots=True)
 class Tried:
-    """One thing to try: `crown` says where the crown stands meanwhile, `how` what is done and seen."""
+    """One thing to try: `crown` says where the crown stands meanwhile, `how` what is done and seen.
+
+    `when`: whether this watch can do it at all.
+    """
 
     key: str
     label: str
     crown: str
     how: str
     caution: str = ""
+    when: Callable[[Situation], bool] = _always
 
 
-def functions_of(s: Situation) -> list[Tried]:
-    """Everything this watch can do, in the order of the crown's positions, from pressed in to drawn out."""
-    functions = s.names("movement.functions")
-    found = (
-        [
-            Tried(
-                "rotor",
-                "Rotor turns and winds",
-                "in",
-                "Turn the watch slowly: it falls by its own weight, both ways, nothing scrapes.",
-            )
-        ]
-        if s.has("rotor") or s.build.at("movement.face_to_rotor") is not None
-        else []
-    )
-    if "hand_winding" in functions:
-        found.append(
-            Tried("winding", "Winding by the crown", "in", "Twenty turns: even, without a slip or a catch.")
-        )
-    quick = [
-        Tried(
-            f"quick_{name}",
-            f"Quick-set of the {label}",
-            "first",
-            f"Through all of them once; it stops dead on each. {extra}".strip(),
-            caution,
-        )
-        for name, label, extra, caution in (
-            ("date", "date", "", FORBIDDEN),
-            ("day", "day", "", FORBIDDEN),
-            ("h24", "24-hour hand", "Once round: it must not take the hour hand along.", ""),
-        )
-        if name in functions
-    ]
-    found += quick
-    found.append(
-        Tried(
-            "setting",
-            "Setting the hands",
-            "last",
-            "Forwards through twelve hours: no drag, no jump, hands stay together.",
-        )
-    )
-    if "hacking" in functions:
-        found.append(
-            Tried(
-                "hacking",
-                "Seconds stop",
-                "last",
-                "They stop when it is drawn and start when it is pressed in.",
-            )
-        )
-    found.append(
-        Tried(
-            "home",
-            "Crown home",
-            "in",
-            "Pressed or screwed home all round, no gap, and it does not turn the hands.",
-        )
-    )
-    if s.has("bezel"):
-        found.append(
-            Tried(
-                "bezel",
-                "Bezel turns",
-                "in",
-                "Once round: even clicks, index at twelve, no play that can be heard.",
-            )
-        )
-    return found
-
-
+QUICK = "Through all of them once; it stops dead on each."
+FUNCTIONS = (
+    Tried("rotor", "Rotor turns and winds", "in", "Turn the watch slowly: it falls both ways, nothing scrapes."),
+    Tried("winding", "Winding by the crown", "in", "Twenty turns: no slip, no catch.", when=_can("hand_winding")),
+    Tried("quick_date", "Quick-set of the date", "first", QUICK, FORBIDDEN, _can("date")),
+    Tried("quick_day", "Quick-set of the day", "first", QUICK, FORBIDDEN, _can("day")),
+    Tried("quick_h24", "Quick-set of the 24-hour hand", "first", "Once round: the hour hand stays.", when=_can("h24")),
+    Tried("setting", "Setting the hands", "last", "Forwards twelve hours: no drag, no jump, hands stay together."),
+    Tried("hacking", "Seconds stop", "last", "Drawn: they stop. Pressed in: they go on.", when=_can("hacking")),
+    Tried("home", "Crown home", "in", "Pressed or screwed home, no gap all round, hands do not turn."),
+    Tried("bezel", "Bezel turns", "in", "Once round: even clicks, index at twelve.", when=lambda s: s.has("bezel")),
+)  # fmt: skip
+"""In the order of the crown's positions, from pressed in to drawn out and home again."""
 LOUPE = (
-    Tried(
-        "dust",
-        "Dust under the crystal",
-        "",
-        "Light from the side, watch turned slowly: every speck throws a shadow.",
-    ),
+    Tried("dust", "Dust under the crystal", "", "Light from the side, turned slowly: every speck throws a shadow."),
     Tried("dial", "Dial and hands", "", "Marks of tweezers, prints, lume that crumbles, a hand that leans."),
     Tried("crystal", "Crystal", "", "Chips at the edge, film still on, scratches; seated level all round."),
     Tried("case", "Case, lugs and back", "", "Slips of tools at lugs and back; bars sprung home."),
-)
+)  # fmt: skip
 """What is looked at under the loupe, last of all."""
+
+
+def functions_of(s: Situation) -> list[Tried]:
+    """Everything this watch can do."""
+    return [each for each in FUNCTIONS if each.when(s)]

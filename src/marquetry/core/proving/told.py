@@ -21,7 +21,7 @@ def proof_told(proof: Proof) -> str:
 
 
 def _tried(proof: Proof) -> str:
-    label = LOUPE_LABELS.get(proof.item, proof.item.replace("_", " "))
+    label = LOUPE_LABELS.get(proof.item, proof.item.replace("_", " ").capitalize())
     return f"{label}: {PASSED[proof.verdict]}"
 
 

@@ -6,7 +6,6 @@ from typing import TypeAlias
 
 from marquetry.core.face.dress import Lume
 from marquetry.core.face.hand_shapes import turned
-from marquetry.core.face.night import Paste, pastes
 from marquetry.core.face.seen import SeenFace, SeenMarker, SeenScale
 from marquetry.core.face.shade import mixed
 from marquetry.drawing.face.case_face import pip, printed_scale
@@ -52,9 +51,8 @@ def _outlines(plan: Plan, face: SeenFace) -> Iterator[Mark]:
 
 def _lit(lume: Lume, minutes: float) -> tuple[str, float]:
     """The colour on black, and how much of it is left as spill."""
-    paste: Paste = pastes()[lume.glow]
-    seen = paste.seen(minutes)
-    return mixed(BLACK, paste.colour, 0.1 + 0.9 * seen if seen > 0 else 0.0), seen
+    seen = lume.paste.seen(minutes)
+    return mixed(BLACK, lume.paste.colour, 0.1 + 0.9 * seen if seen > 0 else 0.0), seen
 
 
 def _glowing(
@@ -62,7 +60,7 @@ def _glowing(
 ) -> Iterator[Mark]:
     colour, seen = _lit(lume, minutes)
     if outlines and seen > 0:
-        spill = pastes()[lume.glow].colour
+        spill = lume.paste.colour
         yield from (
             Inlay(outlines, "none", share * seen, spill, 2 * HALO * wide * plan.scale)
             for wide, share in spills

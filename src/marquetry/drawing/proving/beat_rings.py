@@ -7,6 +7,7 @@ grow a ring each; how far they lie apart is the beat error. Inside, the swing of
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
+from marquetry.core.proving.positions import PositionKey
 from marquetry.core.proving.sound.timing import Traced
 from marquetry.core.values.figures import figure
 from marquetry.drawing.proving.turned import arc, on_ring, round_step
@@ -19,7 +20,8 @@ GAP = 14.0
 """Degrees at the top that stay free, so that begin and end stand beside each other."""
 SWING = 19.0
 STEPS = (0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0)
-SMALL_SIDE, SMALL_MIDDLE, SMALL_REACH = 26.0, 8.6, 3.6
+SMALL_SIDE, SMALL_MIDDLE, SMALL_REACH = 26.0, 8.8, 3.4
+POSE = 3.6
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,19 +47,27 @@ def beat_rings(trace: Sequence[Traced], seconds: float, amplitude: float | None,
     return Scene(SIDE, SIDE, "Every beat's deviation", words, marks)
 
 
-def small_rings(trace: Sequence[Traced], seconds: float, words: str) -> Scene:
-    """The same small, for a position of the round."""
+def small_rings(trace: Sequence[Traced], seconds: float, position: PositionKey, words: str) -> Scene:
+    """The same small, around the watch as it lies or hangs in a position of the round."""
     paper = RingPaper(
         (SMALL_SIDE / 2, SMALL_SIDE / 2), SMALL_MIDDLE, SMALL_REACH / max(_most(trace), 0.5), seconds
     )
-    circle = Dot(paper.centre, SMALL_MIDDLE, "ring-true")
-    return Scene(SMALL_SIDE, SMALL_SIDE, "", words, (circle, *_rings(paper, trace, 0.35)))
+    circle = Dot(paper.centre, SMALL_MIDDLE, "ring-true meet-dial")
+    marks = (circle, *_rings(paper, trace, 0.35), *_pose(paper.centre, position))
+    return Scene(SMALL_SIDE, SMALL_SIDE, "", words, marks)
 
 
-def no_rings() -> Scene:
-    """The ring of a watch that was not heard yet: the place where beats will grow."""
-    centre = (SMALL_SIDE / 2, SMALL_SIDE / 2)
-    return Scene(SMALL_SIDE, SMALL_SIDE, "", "Not heard yet.", (Dot(centre, SMALL_MIDDLE, "ring-true"),))
+def _pose(centre: Paper, position: PositionKey) -> Iterator[Mark]:
+    """The watch small: lying with its dial or its back to the eye, or hanging with its crown to one side."""
+    lying = {"dial_up": "pose-dial", "dial_down": "pose-back"}
+    yield Dot(centre, POSE, lying.get(position, "pose-edge"))
+    turn = {"crown_up": 0.0, "crown_down": 180.0, "crown_left": 270.0}.get(position, 90.0)
+    turn = 270.0 if position == "dial_down" else turn
+    yield Line((on_ring(centre, POSE, turn), on_ring(centre, POSE + 1.5, turn)), "pose-crown")
+    if position == "dial_up":
+        yield from (
+            Line((centre, on_ring(centre, long, at)), "pose-hand") for long, at in ((2.0, 305.0), (2.9, 60.0))
+        )
 
 
 def _most(trace: Sequence[Traced]) -> float:

@@ -1,7 +1,8 @@
 """Light that fades: brightness over the reference by minutes since light, both in decades."""
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
 
 from marquetry.core.proving.lume_decay import COMPARED_MIN, LumeDecay, LumeReading
 from marquetry.core.values.figures import figure
@@ -13,33 +14,54 @@ WORDS = 3.6
 LOOKS = {"dial": "fade-dial", "hands": "fade-hands", "insert": "fade-insert"}
 
 
+@dataclass(frozen=True, slots=True)
+class DecayPaper:
+    """Where minutes and brightness lie on the paper, both by their logarithms: from `first` to `last` decades."""
+
+    first: float
+    last: float
+    low: float
+    high: float
+
+    def x(self, minutes: float) -> float:
+        """Across."""
+        return LEFT + (math.log10(minutes) - self.first) / (self.last - self.first) * (RIGHT - LEFT)
+
+    def y(self, light: float) -> float:
+        """Up."""
+        return FOOT + (math.log10(light) - self.low) / (self.high - self.low) * (TOP - FOOT)
+
+
 def decay_curve(readings: Mapping[str, Sequence[LumeReading]], decays: Mapping[str, LumeDecay]) -> Scene:
     """Readings and the law through them, by what glows."""
     every = [reading for found in readings.values() for reading in found]
     times = [*COMPARED_MIN, *(reading.minutes for reading in every)]
-    lights = [reading.brightness for reading in every] + [
-        decay.brightness(minutes) for decay in decays.values() for minutes in COMPARED_MIN
-    ]
-    first, last = math.log10(min(times)), math.log10(max(times))
-    low, high = math.log10(min(lights, default=0.1)), math.log10(max(lights, default=1.0))
-    high = max(high, low + 0.5)
+    ends = (min(times), max(times))
+    lights = [reading.brightness for reading in every]
+    lights += [decay.brightness(minutes) for decay in decays.values() for minutes in ends]
+    low, high = math.log10(min(lights)), math.log10(max(lights))
+    paper = DecayPaper(math.log10(ends[0]), math.log10(ends[1]), low - 0.1, max(high, low + 0.5) + 0.1)
+    marks = (*_decades(paper), *_found(paper, readings), *_laws(paper, decays, ends))
+    return Scene(WIDTH, HEIGHT, "Brightness after light", "Each falls by a power of time.", marks)
 
-    def x(minutes: float) -> float:
-        return LEFT + (math.log10(minutes) - first) / (last - first) * (RIGHT - LEFT)
 
-    def y(light: float) -> float:
-        return FOOT + (math.log10(light) - low + 0.05) / (high - low + 0.1) * (TOP - FOOT)
-
-    marks: list[Mark] = [Line(((LEFT, TOP), (LEFT, FOOT), (RIGHT, FOOT)), "edge-line")]
+def _decades(paper: DecayPaper) -> Iterator[Mark]:
+    yield Line(((LEFT, TOP), (LEFT, FOOT), (RIGHT, FOOT)), "edge-line")
     for minutes in COMPARED_MIN:
-        marks += [Line(((x(minutes), FOOT), (x(minutes), TOP)), "ring-step"),
-                  Label((x(minutes), FOOT - 6.0), figure(minutes, 0, "min"), "figure quiet", WORDS, "middle")]  # fmt: skip
+        at = paper.x(minutes)
+        yield Line(((at, FOOT), (at, TOP)), "ring-step")
+        yield Label((at, FOOT - 6.0), figure(minutes, 0, "min"), "figure quiet", WORDS, "middle")
+
+
+def _found(paper: DecayPaper, readings: Mapping[str, Sequence[LumeReading]]) -> Iterator[Mark]:
     for key, found in readings.items():
-        marks += [Dot((x(each.minutes), y(each.brightness)), 1.1, LOOKS[key]) for each in found]
-    for key, decay in decays.items():
-        ends = (min(times), max(times))
-        marks.append(
-            Line(tuple((x(end), y(decay.brightness(end))) for end in ends), f"{LOOKS[key]} fade-line")
-        )
-        marks.append(Label((RIGHT + 2.0, y(decay.brightness(ends[1])) - 1.2), key, "part-name", WORDS))
-    return Scene(WIDTH, HEIGHT, "Brightness after light", "Each falls by a power of time.", tuple(marks))
+        yield from (Dot((paper.x(each.minutes), paper.y(each.brightness)), 1.1, LOOKS[key]) for each in found)
+
+
+def _laws(paper: DecayPaper, decays: Mapping[str, LumeDecay], ends: tuple[float, float]) -> Iterator[Mark]:
+    lowest = 0.0
+    for key, decay in sorted(decays.items(), key=lambda pair: pair[1].brightness(ends[1])):
+        points = tuple((paper.x(end), paper.y(decay.brightness(end))) for end in ends)
+        yield Line(points, f"{LOOKS[key]} fade-line")
+        lowest = max(points[1][1] - 1.2, lowest + WORDS * 1.15)
+        yield Label((RIGHT + 2.0, lowest), key, "part-name", WORDS)

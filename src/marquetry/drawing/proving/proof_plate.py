@@ -16,7 +16,9 @@ from marquetry.drawing.svg import FACE
 WIDTH, HEIGHT = 250.0, 116.0
 CENTRE = (WIDTH / 2, HEIGHT / 2)
 FACE_HIGH = 104.0
-NOTE_WIDE, NOTE_HIGH = 68.0, 17.0
+NOTE_WIDE, NOTE_HIGH = 56.0, 17.0
+EDGE = 14.0
+"""How far notes stand from the edge of the paper, mm."""
 SPOTS: dict[str, tuple[float, float]] = {
     "functions": (1.02, 90.0), "sound": (0.0, 0.0), "meeting": (0.32, 305.0), "date": (0.62, 90.0),
     "angle": (0.78, 0.0), "lume": (0.72, 210.0), "dry": (0.9, 135.0), "wrist": (1.0, 180.0), "loupe": (0.85, 250.0),
@@ -86,7 +88,7 @@ def _spot(note: ProofNote, radius: float) -> Paper:
 
 
 def _note(note: ProofNote, middle: float, spot: Paper, *, is_left: bool) -> Iterator[Mark]:
-    x = 1.0 if is_left else WIDTH - NOTE_WIDE - 1.0
+    x = EDGE if is_left else WIDTH - NOTE_WIDE - EDGE
     edge = x + NOTE_WIDE if is_left else x
     elbow = edge + (6.0 if is_left else -6.0)
     yield Line(((edge, middle), (elbow, middle), spot), "proof-leader")
@@ -96,7 +98,12 @@ def _note(note: ProofNote, middle: float, spot: Paper, *, is_left: bool) -> Iter
     at = x + 5.5
     yield from _seal(note.state, (at, middle + 3.4))
     yield Label((at + 5.0, middle + 1.9), note.label, "display", 5.2)
-    yield Label((x + 2.6, middle - 4.6), f"{STATE_TOLD[note.state]}: {note.words}"[:44], "quiet", 3.4)
+    yield Label((x + 2.6, middle - 4.6), _said(note), "quiet", 3.4)
+
+
+def _said(note: ProofNote) -> str:
+    told = STATE_TOLD[note.state]
+    return told if note.words in {told, "passed"} else f"{told}: {note.words}"[:40]
 
 
 def _seal(state: ProofState, centre: Paper) -> Iterator[Mark]:

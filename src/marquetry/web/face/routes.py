@@ -5,14 +5,13 @@ from typing import Annotated
 from fastapi import APIRouter, Form, Query
 from starlette.responses import RedirectResponse, Response
 
-from marquetry.core.face.face import seen_face
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.change import change_of_entry
 from marquetry.core.values.errors import DimensionError, SheetError
 from marquetry.store import pieces, pieces_in_watch, shelf, variants, watches
 from marquetry.store.watches import StoredWatch
 from marquetry.web.face.look import FaceLook
-from marquetry.web.face.view import dressed, face_page, face_scene
+from marquetry.web.face.view import dressed, face_page, face_scene, lit_face
 from marquetry.web.site.pages import render
 from marquetry.web.watch.downloads import svg_file
 from marquetry.web.watch.forms import EntryEdit, NamedEdit, PathEdit, VersionForm
@@ -59,7 +58,7 @@ def as_file(visit: Visiting, look: FaceLooking) -> Response:
     """The drawing that the page shows, as a file of its own."""
     build = dressed(visit, look)
     report = visit.report(build, like=visit.stored.build)
-    scene = face_scene(build, seen_face(build, report), report, look)
+    scene = face_scene(build, lit_face(visit, build, report), report, look)
     return svg_file(scene, build.name, f"face-{look.show}")
 
 

@@ -5,11 +5,14 @@ from dataclasses import dataclass
 
 from marquetry.core.face.accord import FaceNote, face_notes
 from marquetry.core.face.face import seen_face
-from marquetry.core.face.night import AFTER, pastes
+from marquetry.core.face.night import AFTER
 from marquetry.core.face.on_wrist import worn
+from marquetry.core.face.proved_light import AT_MIN, with_proved_light
 from marquetry.core.face.seen import SeenFace
 from marquetry.core.fit.plausible import Plausible
 from marquetry.core.fit.report import Report
+from marquetry.core.proving.lume_records import decays_in
+from marquetry.core.proving.record import proofs_standing
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.colours import PALETTE
 from marquetry.core.sheet.kind import Kind
@@ -20,6 +23,7 @@ from marquetry.drawing.face.wrist_face import on_wrist
 from marquetry.drawing.scene import Scene
 from marquetry.store import shelf
 from marquetry.store.pieces_in_watch import planned
+from marquetry.store.proofs import proofs_of
 from marquetry.store.watches import StoredWatch
 from marquetry.web.face.look import SHOWS, FaceLook
 from marquetry.web.face.rows import looks_of
@@ -102,11 +106,21 @@ def dressed(visit: Visit, look: FaceLook) -> Build:
     return build
 
 
+def lit_face(visit: Visit, build: Build, report: Report) -> SeenFace:
+    """The face as it is dressed; its lume as it was measured, unless another part is tried on."""
+    face = seen_face(build, report)
+    if build != visit.stored.build:
+        return face
+    proofs = proofs_of(visit.connection, visit.stored.id)
+    laws = decays_in(proofs_standing(proofs)) if any(proof.kind == "lume" for proof in proofs) else {}
+    return with_proved_light(face, {key: (law.brightness(AT_MIN), law.exponent) for key, law in laws.items()})
+
+
 def face_page(visit: Visit, look: FaceLook, rejected: Rejected | None = None) -> FacePage:
     """Compute the page; the dial is chosen where the reader chose nothing."""
     build = dressed(visit, look)
     report = visit.report(build, like=visit.stored.build)
-    face = seen_face(build, report)
+    face = lit_face(visit, build, report)
     kinds = [kind for kind in visit.model.anatomy.kinds if kind.face]
     usual = "dial" if build.has("dial") else next((kind.key for kind in kinds if build.has(kind.key)), "dial")
     chosen = look.part if look.part in {kind.key for kind in kinds} else usual
@@ -195,10 +209,9 @@ def _glowing(face: SeenFace) -> Iterator[str]:
     """What each colour of lume starts with and how long it lasts, with its source."""
     lumes = [m.lume for m in face.dial.markers] if face.dial else []
     lumes += [hand.lume for hand in face.hands] + [ring.lume for ring in (face.insert, face.ring) if ring]
-    for glow in dict.fromkeys(lume.glow for lume in lumes if lume):
-        paste = pastes()[glow]
+    for paste in dict.fromkeys(lume.paste for lume in lumes if lume):
         later = ", ".join(f"{paste.brightness(minutes):.0f} after {minutes:g} min" for minutes in AFTER[1:])
-        yield f"{glow.capitalize()}, mcd/m²: {later} ({paste.source})."
+        yield f"{paste.glow.capitalize()}, mcd/m²: {later} ({paste.source})."
 
 
 def _turned(was: Report, now: Report) -> Iterator[tuple[str, Verdict, int, int]]:

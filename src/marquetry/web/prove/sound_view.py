@@ -12,7 +12,7 @@ from marquetry.core.proving.sound.rhythm import USUAL_BEATS
 from marquetry.core.proving.sound.timing import LIFT_ANGLE, Timing, Traced
 from marquetry.core.proving.sound.words import rate_words
 from marquetry.core.values.figures import figure
-from marquetry.drawing.proving.beat_rings import beat_rings, no_rings, small_rings
+from marquetry.drawing.proving.beat_rings import beat_rings, small_rings
 from marquetry.drawing.scene import Scene
 from marquetry.web.prove.view import ProvePage, day_of
 from marquetry.web.watch.visit import Visit
@@ -117,12 +117,14 @@ class SoundPage:
 
     def _row(self, position: Position, timing: PositionTiming | None) -> PositionRow:
         if timing is None:
-            return PositionRow(position, no_rings())
+            return PositionRow(position, small_rings((), USUAL_SECONDS, position.key, "Not heard yet."))
         proof = self.records[position.key]
         swing = "swing not told" if timing.amplitude is None else figure(timing.amplitude, 0, "°")
         told = f"{swing}, beat error {figure(timing.beat_error, 2, 'ms')}"
         seconds = result_number(proof, "seconds") or USUAL_SECONDS
-        rings = small_rings(tuple(traced(proof)), seconds, f"{position.label}: {rate_words(timing.rate)}")
+        rings = small_rings(
+            tuple(traced(proof)), seconds, position.key, f"{position.label}: {rate_words(timing.rate)}"
+        )
         return PositionRow(position, rings, timing, rate_words(timing.rate), told, proof.key)
 
     @property
@@ -156,6 +158,11 @@ class SoundPage:
         """The newest recording."""
         every = sorted(self.records.values(), key=lambda proof: proof.at_ms)
         return recorded_figures(every[-1], self.last_told) if every else None
+
+    @property
+    def empty(self) -> Scene:
+        """The rings before a beat is heard."""
+        return beat_rings((), USUAL_SECONDS, None, "No beat is heard yet.")
 
     @property
     def last_told(self) -> str:

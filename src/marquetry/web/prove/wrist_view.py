@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
 
-from marquetry.core.proving.asked import wrist_of
+from marquetry.core.proving.asked import SOONEST_U, wrist_of
 from marquetry.core.proving.sound.words import rate_words
 from marquetry.core.proving.wrist import WORN_H, WRIST_WAY_WORDS, WristStretch, power_reserve_h
 from marquetry.core.proving.wrist_records import wrist_entry
@@ -39,8 +39,13 @@ class WristPage:
 
     @property
     def rate(self) -> str:
-        """Its rate; empty with one reading."""
-        return rate_words(self.last.rate) if self.last and self.last.rate is not None else ""
+        """Its rate; empty with one reading, and while its doubt says nothing yet."""
+        return rate_words(self.last.rate) if self.last and self.last.rate is not None and self.is_told else ""
+
+    @property
+    def is_told(self) -> bool:
+        """Whether enough time has passed for a rate."""
+        return self.last is not None and (self.last.rate_u or 0.0) <= SOONEST_U
 
     @property
     def rate_u(self) -> str:
@@ -50,7 +55,7 @@ class WristPage:
     @property
     def by_way(self) -> list[tuple[str, str]]:
         """Its rate by how the watch was kept."""
-        found = self.last.by_way if self.last else ()
+        found = self.last.by_way if self.last and self.is_told else ()
         return [
             (WRIST_WAY_WORDS[way], f"{rate_words(rate)} ± {figure(2.0 * u, 1)}") for way, rate, u in found
         ]
