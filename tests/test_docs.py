@@ -68,7 +68,7 @@ def test_the_changelog_and_the_rules_name_every_check() -> None:
 
 UNITS = (
     r"\bmm\b|millimet|°|degree|unit|per ?cent|share|chance|[Pp]robab|ratio|index|whole|count"
-    r"|pixels|seconds|hours|factor"
+    r"|pixels|seconds|[Hh]ours|factor|[Mm]inutes|decibel|\bbar\b|metres"
 )
 NUMBERS = r"\b(float|Number|Point|complex|float64)\b"
 

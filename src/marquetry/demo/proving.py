@@ -39,7 +39,7 @@ HEARD = {
     "crown_right": (1.5, 259.0), "crown_down": (8.0, 252.0), "crown_left": (3.0, 255.0),
 }  # fmt: skip
 """Rate in s a day and swing in degrees, by position."""
-RECORDED_S, RECORDED_HZ = 12.0, 16_000
+RECORDED_S, RECORDED_HZ = 8.0, 16_000
 WANTED_BAR = 10.0
 WORN = (
     (0.0, 0.0, "set", "worn"), (14.0, 2.3, "read", "worn"), (22.5, 4.1, "read", "dial_up"),

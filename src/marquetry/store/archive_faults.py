@@ -125,7 +125,7 @@ WRONG: Mapping[str, str] = {
             OR (owner = 'piece' AND owner_id NOT IN (SELECT id FROM piece))
             OR (owner = 'donor' AND owner_id NOT IN (SELECT id FROM donor))
             OR (owner = 'made' AND owner_id NOT IN (SELECT id FROM made_version))
-            OR (owner = 'bench' AND owner_id NOT IN (SELECT id FROM watch))
+            OR (owner IN ('bench', 'proof') AND owner_id NOT IN (SELECT id FROM watch))
             OR (owner = 'trial' AND owner_id NOT IN (SELECT id FROM finish_trial)) LIMIT 1
     """,
     "pieces where the newest sheet of their watch has them": """

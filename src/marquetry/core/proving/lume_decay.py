@@ -33,7 +33,7 @@ class LumeDecay:
     u: float | None
 
     def brightness(self, minutes: float) -> float:
-        """Brightness over the reference so many minutes after light."""
+        """Ratio to the reference's brightness so many minutes after light."""
         return self.first * float(minutes**-self.exponent)
 
     @property
@@ -43,7 +43,7 @@ class LumeDecay:
 
 
 def linear(level: float) -> float:
-    """Linear light of a level of sRGB from 0 to 255, from 0 to 1 (IEC 61966-2-1)."""
+    """Linear light, a share of white, of a level of sRGB from 0 to 255 (IEC 61966-2-1)."""
     share = level / 255.0
     return share / 12.92 if share <= KNEE else float(((share + 0.055) / 1.055) ** 2.4)
 
@@ -78,7 +78,7 @@ def lume_decay(readings: Sequence[LumeReading]) -> LumeDecay | None:
 
 
 def together(decays: Mapping[str, LumeDecay]) -> list[tuple[float, float, bool]]:
-    """By minutes compared: the brightest over the dimmest, and whether that passes."""
+    """By minutes compared: the ratio of the brightest to the dimmest, and whether that passes."""
     found = []
     for minutes in COMPARED_MIN:
         bright = [decay.brightness(minutes) for decay in decays.values()]

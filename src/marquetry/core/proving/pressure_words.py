@@ -40,5 +40,5 @@ def hold_words(found: Hold) -> list[str]:
 
 
 def metres(bar: float) -> float:
-    """The depth of still water, in m, at whose pressure a case was held."""
+    """The depth of still water in metres at whose pressure a case was held."""
     return bar * METRES_A_BAR

@@ -54,6 +54,6 @@ def newest(proofs: Iterable[Proof], kind: ProofKind) -> dict[str, Proof]:
 
 
 def result_number(proof: Proof, key: str) -> float | None:
-    """A figure of a record's result; None where it has none."""
+    """A figure of a record's result, in the unit its key ends with; None where it has none."""
     found = proof.result.get(key)
     return float(found) if isinstance(found, int | float) and not isinstance(found, bool) else None

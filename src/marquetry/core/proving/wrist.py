@@ -82,7 +82,7 @@ def _stretch(entries: Sequence[WristEntry]) -> WristStretch:
 
 
 def unwrapped(offsets: Sequence[float]) -> list[float]:
-    """Offsets without jumps: each within ±12 h of the one before."""
+    """Offsets in seconds without jumps: each within ±12 h of the one before."""
     found: list[float] = []
     for offset in offsets:
         before = found[-1] if found else offset
@@ -91,7 +91,7 @@ def unwrapped(offsets: Sequence[float]) -> list[float]:
 
 
 def offset_at_minute(at: float, before: float = 0.0) -> float:
-    """The offset in s of a watch that showed a full minute at `at` s since 1970: fast where it was early.
+    """The offset, in seconds, of a watch that showed a full minute at `at` s since 1970: fast where early.
 
     Which minute cannot be seen from the moment alone: it is the one that leaves the watch nearest to
     `before`, what it was off when last read.

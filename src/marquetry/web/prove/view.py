@@ -110,6 +110,11 @@ class ProvePage:
         return figure(wanted_bar(self.ready.situation), 1, "bar")
 
     @property
+    def left(self) -> int:
+        """How many have still to pass."""
+        return len(self.ready.states) - self.ready.passed
+
+    @property
     def here(self) -> str:
         """The proof to go on with: the first that has not passed."""
         return next((str(state.test.key) for state in self.ready.states if state.state != "passed"), "")

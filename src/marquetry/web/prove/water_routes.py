@@ -20,12 +20,12 @@ from marquetry.web.site.pages import render
 from marquetry.web.watch.visit import Visiting
 
 router = APIRouter(prefix="/watches/{watch_id}/prove")
-Series = Annotated[str, Form(max_length=MOST_BYTES)]
+SentSeries = Annotated[str, Form(max_length=MOST_BYTES)]
 KEPT_AS: dict[HoldVerdict, ProofVerdict] = {"tight": "passed", "leak": "failed"}
 
 
 @router.post("/dry/look", name="look_at_dry")
-def look(visit: Visiting, series: Series = "") -> Response:
+def look(visit: Visiting, series: SentSeries = "") -> Response:
     """The curve and the verdict so far; nothing is kept."""
     fault, held = "", None
     try:
@@ -40,7 +40,7 @@ def look(visit: Visiting, series: Series = "") -> Response:
 def keep(  # noqa: PLR0913, PLR0917  # FastAPI hands each in by name
     visit: Visiting,
     file: UploadFile | None = None,
-    series: Series = "",
+    series: SentSeries = "",
     means: ShortSaid = "",
     by: Annotated[str, Form(max_length=80)] = "",
     words: ShortSaid = "",

@@ -14,7 +14,7 @@ WINDOW_S = 0.0003
 
 
 def noise_db(recording: Recording, line: BeatLine, n: Numbers) -> float:
-    """20·log₁₀ of the drop's greatest rms over the ground's; the greatest mean over a short window."""
+    """20·log₁₀ of the drop's greatest rms over the ground's, in decibel; both over a short window."""
     samples = _without_hum(recording)
     width = round(line.period * recording.rate)
     starts = np.round(line.at(n) * recording.rate).astype(int) - width // 2

@@ -129,7 +129,7 @@ def _onset(laid: LaidOver, near: int, smear: Samples) -> float:
     start = max(0, near - reach - step)
     data = laid.power[start : near + reach + step]
     at, grown = _steps(len(data), step, laid.rate)
-    grown = np.apply_along_axis(np.convolve, 1, grown, smear, "same")
+    grown = grown @ _smearing(smear, len(data))
     tail = np.exp(-np.arange(len(data)) / (laid.rate * DECAYS_S[2]))
     before = np.linalg.qr(np.stack([np.ones_like(tail), tail], axis=1))[0]
     # What a level and a tail cannot explain, of the data and of each step: one number is left to be fitted.
@@ -138,6 +138,14 @@ def _onset(laid: LaidOver, near: int, smear: Samples) -> float:
     height = free @ rest / np.maximum(np.einsum("ij,ij->i", free, free), 1e-30)
     gain = np.where(height > 0.0, height * (free @ rest), -np.inf)
     return start + float(at[int(np.argmax(gain))])
+
+
+def _smearing(smear: Samples, size: int) -> Power:
+    """What lays each sample of so many out as the filter smears it."""
+    half = len(smear) // 2
+    offsets = np.arange(size)[None, :] - np.arange(size)[:, None] + half
+    inside = (offsets >= 0) & (offsets < len(smear))
+    return np.where(inside, smear[np.clip(offsets, 0, len(smear) - 1)].astype(np.float64), 0.0)
 
 
 def _steps(size: int, margin: int, rate: int) -> tuple[Power, Power]:

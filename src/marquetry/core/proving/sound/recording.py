@@ -36,7 +36,7 @@ class Recording:
 
     @property
     def seconds(self) -> float:
-        """How long it is."""
+        """How long it is, in seconds."""
         return len(self.samples) / self.rate
 
 
