@@ -8,8 +8,15 @@ import pytest
 from starlette.testclient import TestClient
 
 from marquetry.demo.workshop import make_demo
+from marquetry.store.photos import folder_of
 from marquetry.web.site.app import create_app
 from tests.strategies import MODEL
+
+
+def copy_of(workshop: Path, to: Path) -> Path:
+    """A workshop's database and its pictures, to be changed at will."""
+    shutil.copytree(folder_of(workshop), folder_of(to))
+    return Path(shutil.copy(workshop, to))
 
 
 @pytest.fixture(scope="session")
@@ -22,7 +29,7 @@ def demo_file(tmp_path_factory: pytest.TempPathFactory) -> Path:
 
 @pytest.fixture
 def database(tmp_path: Path, demo_file: Path) -> Path:
-    return Path(shutil.copy(demo_file, tmp_path / "demo.sqlite3"))
+    return copy_of(demo_file, tmp_path / "demo.sqlite3")
 
 
 @pytest.fixture

@@ -1,6 +1,5 @@
 """A real server on a free port with a demo workshop of its own, and headless Chromium."""
 
-import shutil
 import socket
 import subprocess
 import sys
@@ -15,6 +14,8 @@ from selenium import webdriver
 from selenium.common.exceptions import StaleElementReferenceException, WebDriverException
 from selenium.webdriver.chrome.options import Options
 from selenium.webdriver.chrome.service import Service
+
+from tests.conftest import copy_of
 
 FLAGS = (
     "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
@@ -76,10 +77,10 @@ class Chromium(webdriver.Chrome):
             raise
 
 
-def make_driver(profile: Path, height: int = HEIGHT) -> webdriver.Chrome:
+def make_driver(profile: Path, height: int = HEIGHT, more: tuple[str, ...] = ()) -> webdriver.Chrome:
     options = Options()
     options.binary_location = "/usr/bin/chromium"
-    for flag in (*FLAGS, f"--user-data-dir={profile}"):
+    for flag in (*FLAGS, *more, f"--user-data-dir={profile}"):
         options.add_argument(flag)
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
     driver = Chromium(options=options, service=Service("/usr/bin/chromedriver"))
@@ -98,7 +99,7 @@ def driver(tmp_path_factory: pytest.TempPathFactory) -> Iterator[webdriver.Chrom
 
 @pytest.fixture
 def address(tmp_path: Path, driver: webdriver.Chrome, demo_file: Path) -> Iterator[str]:
-    process, at = serve(Path(shutil.copy(demo_file, tmp_path / "demo.sqlite3")))
+    process, at = serve(copy_of(demo_file, tmp_path / "demo.sqlite3"))
     yield at
     driver.get("about:blank")  # a page that listens to its program would tell the log that it went away
     process.terminate()

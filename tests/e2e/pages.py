@@ -70,12 +70,19 @@ PAGES: dict[str, tuple[str, ...]] = {
         "/watches/1/build/mishap?step=cut_stem",
         "/watches/1/build/mishap?step=cut_stem&kind=stem_short"),
     "sharing": ("/sharing",),
+    "prove": ("/watches/1/prove", "/watches/4/prove"),
+    "proof": (
+        "/watches/4/prove/functions", "/watches/4/prove/sound", "/watches/2/prove/meeting", "/watches/1/prove/date",
+        "/watches/4/prove/angle?picture=1&centre=450;450&marker=450;96&tip=450;160&item=minute",
+        "/watches/4/prove/lume", "/watches/4/prove/lume?picture=2", "/watches/4/prove/dry", "/watches/4/prove/wrist",
+        "/watches/3/prove/loupe", "/watches/3/prove/sound", "/watches/1/prove/dry",
+    ),
 }  # fmt: skip
 NO_PAGES = {
     "raw_sheet", "caliper_stream", "shelf_csv", "workshop_zip", "try_part", "part_fold", "plate_svg",
     "sheet_json", "findings_json", "photo", "pairs_csv", "face_svg", "face_to_section", "client_sheet",
     "keys", "build_screens", "build_state", "build_stream", "timers", "enter", "made_mesh",
-    "version_file", "version_zip",
+    "version_file", "version_zip", "proof_series", "chamber_stream", "chamber_stand_in", "watch_sound",
 }  # fmt: skip
 """Files, fragments, a stream, and addresses that lead on to a page."""
 PASSING = {"import", "work", "taking", "side_view"}

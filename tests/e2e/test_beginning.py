@@ -28,10 +28,10 @@ $22.50"""
 MOST_INTERACTIONS = 10
 
 
-def patient(browser: Chrome) -> WebDriverWait[Chrome]:
+def patient(browser: Chrome, seconds: float = 15) -> WebDriverWait[Chrome]:
     """Waits also while the page itself is exchanged: what was found on the old one is asked for again."""
     gone = (NoSuchElementException, StaleElementReferenceException)
-    return WebDriverWait(browser, 15, ignored_exceptions=gone)
+    return WebDriverWait(browser, seconds, ignored_exceptions=gone)
 
 
 def clicked(browser: Chrome, css: str) -> bool:

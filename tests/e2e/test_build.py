@@ -1,7 +1,6 @@
 """A whole build of Skerry Light by keyboard alone; two screens at once; a line lost and back again."""
 
 import json
-import shutil
 import urllib.parse
 import urllib.request
 from collections.abc import Iterator
@@ -12,6 +11,7 @@ from selenium.webdriver import Chrome
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
+from tests.conftest import copy_of
 from tests.e2e.conftest import serve
 from tests.e2e.test_night_ferry import wait
 
@@ -106,8 +106,7 @@ def settle(browser: Chrome, step: str) -> None:
 @pytest.fixture(scope="module")
 def bench(tmp_path_factory: pytest.TempPathFactory, driver: Chrome, demo_file: Path) -> Iterator[str]:
     """One demo workshop for all of these: each test is at another place of it, or takes back what it did."""
-    file = shutil.copy(demo_file, tmp_path_factory.mktemp("bench") / "demo.sqlite3")
-    process, at = serve(Path(file))
+    process, at = serve(copy_of(demo_file, tmp_path_factory.mktemp("bench") / "demo.sqlite3"))
     yield at
     driver.get("about:blank")
     process.terminate()

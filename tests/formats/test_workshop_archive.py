@@ -58,7 +58,7 @@ def test_a_workshop_comes_out_of_another_program_byte_for_byte(
     steps: list[int] = []
     contents = archive_in.unpack(connection, database, io.BytesIO(packed), steps.append)
     assert contents.rows["watch"] == 4
-    assert len(contents.photographs) == 2
+    assert len(contents.photographs) == 6
     assert steps == sorted(steps)
     again = io.BytesIO()
     archive.pack(connection, database, again)
@@ -136,6 +136,11 @@ JUNK_RULE = '{"format": "marquetry-build/1", "name": "x", "parts": {}, "rules": 
         (row("house_rule", 0, value='"wide"'), "house_rule, row 1"),
         (row("photo", 0, digest="0" * 64), "a picture for every row"),
         (row("bench_entry", 0, what="shout"), "bench_entry, row 1"),
+        (row("proof", 0, kind="sung"), "proof, row 1"),
+        (row("proof", 0, at_ms=-1), "proof, row 1"),
+        (row("proof", 0, result="[]"), "proof, row 1"),
+        (row("proof", 0, result='{"a": "' + "x" * 400_000 + '"}'), "proof, row 1"),
+        (row("proof", 0, photo_id=99_999), "rows that name only what is there"),
         (row("bench_entry", 0, at_ms=-5), "bench_entry, row 1"),
         (row("bench_entry", 0, value=1e300), "bench_entry, row 1"),
         (row("bench_entry", 0, detail='{"opens": [1]}'), "bench_entry, row 1"),

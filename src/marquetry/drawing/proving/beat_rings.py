@@ -86,7 +86,7 @@ def _scale(paper: RingPaper, step: float) -> Iterator[Mark]:
             (paper.centre[0], paper.centre[1] + at - 1.2),
             f"{figure(2 * step, decimals)} ms {word}",
             "quiet halo",
-            3.1,
+            4.7,
             "middle",
         )
 

@@ -10,7 +10,7 @@ from marquetry.drawing.scene import Dot, Label, Line, Mark, Scene
 
 WIDTH, HEIGHT = 170.0, 92.0
 LEFT, RIGHT, FOOT, TOP = 20.0, 148.0, 14.0, 86.0
-WORDS = 3.6
+WORDS = 4.1
 LOOKS = {"dial": "fade-dial", "hands": "fade-hands", "insert": "fade-insert"}
 
 

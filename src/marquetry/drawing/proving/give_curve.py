@@ -10,7 +10,7 @@ from marquetry.drawing.scene import Box, Dot, Label, Line, Mark, Scene
 
 WIDTH, HEIGHT = 210.0, 96.0
 LEFT, RIGHT, FOOT, TOP = 22.0, 192.0, 14.0, 88.0
-WORDS = 3.6
+WORDS = 4.0
 TIMES = (5.0, 10.0, 20.0, 30.0, 60.0, 120.0, 300.0)
 GIVES = (2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0, 500.0, 1000.0)
 BARS = (0.5, 1.0, 2.0, 5.0, 10.0, 20.0)

@@ -9,7 +9,7 @@ from marquetry.drawing.scene import Dot, Label, Line, Mark, Scene
 
 WIDTH, HEIGHT = 170.0, 74.0
 LEFT, RIGHT, FOOT, TOP = 22.0, 164.0, 12.0, 68.0
-WORDS = 3.5
+WORDS = 4.1
 OFFSETS = (1.0, 2.0, 5.0, 10.0, 20.0, 60.0, 120.0, 600.0, 3600.0, 43_200.0)
 DAYS = (0.25, 0.5, 1.0, 2.0, 5.0, 10.0, 30.0, 100.0)
 

@@ -98,12 +98,12 @@ def _note(note: ProofNote, middle: float, spot: Paper, *, is_left: bool) -> Iter
     at = x + 5.5
     yield from _seal(note.state, (at, middle + 3.4))
     yield Label((at + 5.0, middle + 1.9), note.label, "display", 5.2)
-    yield Label((x + 2.6, middle - 4.6), _said(note), "quiet", 3.4)
+    yield Label((x + 2.6, middle - 4.6), _said(note), "quiet", 4.0)
 
 
 def _said(note: ProofNote) -> str:
     told = STATE_TOLD[note.state]
-    return told if note.words in {told, "passed"} else f"{told}: {note.words}"[:40]
+    return told if note.words in {told, "passed"} else f"{told}: {note.words}"[:34]
 
 
 def _seal(state: ProofState, centre: Paper) -> Iterator[Mark]:

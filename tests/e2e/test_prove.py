@@ -1,0 +1,119 @@
+"""A watch heard through the browser's own microphone, a chamber heard as it reads, a watch read by one key.
+
+The microphone is Chromium's stand-in for the device, fed with a file: permission, stream, worklet and samples
+go the way they go with a real one.
+"""
+
+import subprocess
+import sys
+from collections.abc import Iterator
+
+import pytest
+from selenium.webdriver import Chrome
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.select import Select
+
+from marquetry.formats.wav import wav_bytes
+from tests.e2e.conftest import make_driver, told
+from tests.e2e.test_beginning import patient
+from tests.e2e.test_build import press
+from tests.proving.ticking import ticking
+
+RATE = 48_000
+
+
+def words(browser: Chrome, css: str) -> str:
+    return browser.find_element(By.CSS_SELECTOR, css).text
+
+
+@pytest.fixture(scope="module")
+def eared(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Chrome]:
+    """A browser whose microphone hears a watch that gains nine seconds a day, over and over."""
+    folder = tmp_path_factory.mktemp("eared")
+    heard = folder / "watch.wav"
+    heard.write_bytes(wav_bytes(ticking(rate=9.0, hertz=RATE, seconds=40.0, ground_db=35.0), RATE))
+    made = make_driver(
+        folder / "profile",
+        more=("--use-fake-device-for-media-stream", f"--use-file-for-fake-audio-capture={heard}"),
+    )
+    yield made
+    made.quit()
+
+
+def allow(browser: Chrome, setting: str) -> None:
+    asked = {"permission": {"name": "microphone"}, "setting": setting}
+    browser.execute_cdp_cmd("Browser.setPermission", asked)
+
+
+def test_a_watch_is_heard_through_the_microphone(eared: Chrome, looked_at: str) -> None:
+    allow(eared, "granted")
+    eared.get(f"{looked_at}/watches/2/prove/sound")
+    eared.find_element(By.NAME, "round").click()
+    press(eared, "i")
+    patient(eared, 25).until(lambda b: "nothing kept yet" in words(b, "#heard"))
+    assert "+" in words(eared, "#heard .heard-rate")
+    patient(eared, 40).until(lambda b: "Kept." in words(b, ".listen-told"))
+    rate = words(eared, ".positions .position i")
+    assert rate.startswith("+"), rate
+    assert abs(float(rate.split()[0]) - 9.0) < 1.5, rate
+    eared.get(f"{looked_at}/watches/2/prove/sound")
+    assert "microphone" in words(eared, ".proof-history li")
+    assert eared.execute_script("return document.querySelectorAll('.heard .beat-even').length") > 60
+    assert told(eared) == []
+
+
+def test_a_microphone_that_is_refused_is_told_and_nothing_is_kept(eared: Chrome, looked_at: str) -> None:
+    allow(eared, "denied")
+    eared.get(f"{looked_at}/watches/3/prove/sound")
+    press(eared, "i")
+    patient(eared).until(lambda b: "refused" in words(b, ".listen-told"))
+    assert eared.find_element(By.CSS_SELECTOR, "[data-listen]").is_displayed()
+    eared.get(f"{looked_at}/watches/3/prove/sound")
+    assert not eared.find_elements(By.CSS_SELECTOR, ".proof-history")
+    assert told(eared) == []
+
+
+def test_the_simulated_watch_goes_the_same_way_and_on_to_the_next(browser: Chrome, address: str) -> None:
+    browser.get(f"{address}/watches/1/prove/sound")
+    Select(browser.find_element(By.NAME, "source")).select_by_value("stand-in")
+    browser.find_element(By.CSS_SELECTOR, "[data-listen]").click()
+    patient(browser, 30).until(lambda b: "Now turn it: dial down" in words(b, ".listen-told"))
+    assert "Mean of 1" in words(browser, ".round-sum")
+    press(browser, Keys.ESCAPE)
+    patient(browser).until(lambda b: "Stopped" in words(b, ".listen-told"))
+
+
+def test_a_dry_test_grows_line_by_line_and_is_kept(browser: Chrome, address: str) -> None:
+    browser.get(f"{address}/watches/1/prove/dry")
+    press(browser, "i")
+    patient(browser).until(lambda b: b.execute_script("return Chamber.source?.readyState === 1"))
+    play = ("chamber", "--case", "crown", "--bar", "5", "--hold", "60", "--to", address, "--faster", "60")
+    command = [sys.executable, "-m", "marquetry.cli", *play]
+    process = subprocess.Popen(command, stdout=subprocess.PIPE)
+    patient(browser, 20).until(lambda b: "Leak" in words(b, "#held"))
+    assert b"lines sent" in process.communicate(timeout=30)[0]
+    press(browser, Keys.ESCAPE)
+    browser.find_element(By.CSS_SELECTOR, "#dry .button").click()
+    patient(browser).until(lambda b: "Where to look" in words(b, ".water-do"))
+    assert "Leak at 5.0" in words(browser, ".proof-history li")
+
+
+def test_a_watch_is_read_by_one_key_at_the_full_minute(browser: Chrome, address: str) -> None:
+    browser.get(f"{address}/watches/1/prove/wrist")
+    assert ":" in words(browser, ".wrist-clock")
+    press(browser, " ")
+    patient(browser).until(lambda b: b.find_elements(By.CSS_SELECTOR, ".proof-history li"))
+    assert "worn" in words(browser, ".proof-history li")
+
+
+def test_a_finished_watch_is_opened_and_lapses_by_the_keyboard(browser: Chrome, address: str) -> None:
+    browser.get(f"{address}/watches/4/prove")
+    assert "Ready to hand over" in words(browser, ".prove-head")
+    browser.find_element(By.CSS_SELECTOR, ".prove-opened button").click()
+    patient(browser).until(lambda b: "still to pass" in words(b, ".prove-head"))
+    press(browser, Keys.ENTER)
+    patient(browser).until(lambda b: "Every function" in words(b, ".prove-title"))
+    for _ in range(3):
+        browser.find_element(By.CSS_SELECTOR, ".trying .tap-usual").click()
+    assert "3 of 7 tried" in words(browser, ".prove-head")
