@@ -21,7 +21,7 @@ def wav(data: bytes, tag: int = 1, channels: int = 1, bits: int = 16, rate: int 
     form: bytes = struct.pack("<HHIIHH", how.get("outer", tag), channels, rate, rate * frame, frame, bits)
     if how.get("outer") == 0xFFFE:
         form += struct.pack("<HHIH", 22, bits, 0, tag) + bytes.fromhex("000000001000800000aa00389b71")
-    before = how.get("before", b"")
+    before: bytes = how.get("before", b"")
     parts = before + b"fmt " + struct.pack("<I", len(form)) + form
     parts += b"data" + struct.pack("<I", how.get("size", len(data))) + data
     head: bytes = how.get("riff", b"RIFF")
