@@ -350,6 +350,7 @@ def bench_pairs(build: Build) -> None:
 
 def main() -> None:
     from tests.bench_making import bench_making  # noqa: PLC0415  # it tells by what stands here
+    from tests.bench_proofs import bench_proofs  # noqa: PLC0415  # as above
     from tests.bench_steps import bench_steps  # noqa: PLC0415  # as above
     from tests.bench_trade import bench_trade  # noqa: PLC0415  # as above
 
@@ -365,6 +366,7 @@ def main() -> None:
         bench_making(Path(folder), database)
         bench_trade(database)
         bench_steps(database)
+        bench_proofs(database)
         bench_shelf(database)
 
 
