@@ -6,10 +6,6 @@ from pathlib import Path
 
 from marquetry.cli.commands import Commands
 from marquetry.cli.telling import NO_CLASH, UNREADABLE, read_or_tell, say
-from marquetry.core.values.errors import DimensionError
-
-FEWEST, MOST = 12_000, 72_000
-LEAST_LIFT, MOST_LIFT = 20.0, 90.0
 
 
 def add_to(commands: "Commands[argparse.ArgumentParser]") -> None:
@@ -40,12 +36,6 @@ def _told(raw: bytes, options: argparse.Namespace) -> str:
     from marquetry.formats.timing_json import timing_document  # noqa: PLC0415
     from marquetry.formats.wav import read_wav  # noqa: PLC0415
 
-    if options.beats is not None and not FEWEST <= options.beats <= MOST:
-        raise DimensionError("--beats", options.beats, "an hour", f"{FEWEST} to {MOST}")
-    if not LEAST_LIFT <= options.lift_angle <= MOST_LIFT:
-        raise DimensionError(
-            "--lift-angle", f"{options.lift_angle:g}", "°", f"{LEAST_LIFT:g} to {MOST_LIFT:g}°"
-        )
     found = timing(read_wav(raw), options.lift_angle, options.beats)
     if options.json:
         return json.dumps(timing_document(found))

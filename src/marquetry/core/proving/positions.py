@@ -7,7 +7,6 @@ from typing import Literal
 
 from marquetry.core.fit.rules import Rules
 from marquetry.core.values.figures import band, figure
-from marquetry.core.values.limits import Limits
 
 PositionKey = Literal["dial_up", "dial_down", "crown_up", "crown_down", "crown_left", "crown_right"]
 
@@ -86,12 +85,17 @@ def rate_round(heard: Mapping[str, PositionTiming], rules: Rules) -> RateRound |
     hanging = [timing for key, timing in heard.items() if not POSITION_BY_KEY[_key(key)].is_lying]
     apart = _mean(hanging) - _mean(lying) if lying and hanging else None
     spread = max(rates) - min(rates)
-    judged = [_rate(mean, rules), _beat(max(t.beat_error for t in heard.values()), rules)]
+    way = {**(GAINS if mean > 0 else LOSES), "by": figure(abs(mean), 0, "s/d")}
+    judged = [
+        _judged(RATE, mean, rules, **way),
+        _judged(BEAT, max(timing.beat_error for timing in heard.values()), rules),
+    ]
     swings = [timing.amplitude for timing in lying if timing.amplitude is not None]
     if swings:
-        judged.insert(1, _swing(min(swings), rules))
+        judged.insert(1, _judged(SWING, min(swings), rules))
     if len(rates) > 1:
-        judged.append(_spread(spread, apart, rules))
+        lies = apart is not None and abs(apart) > spread / 2
+        judged.append(_judged(SPREAD, spread, rules, why=HANGING if lies else ONE_SIDE))
     return RateRound(len(rates), mean, mean_u, spread, apart, tuple(judged))
 
 
@@ -107,57 +111,65 @@ REGULATING = (
     "The lever's marks are not the same on any two movements: a hair at a time, then time it again. "
     "A slip beside the balance ruins it; if in doubt, leave it to a watchmaker."
 )
+AGAIN = "Wind it fully and hear it again"
 
 
-def _rate(mean: float, rules: Rules) -> RuleJudged:
-    limits = rules.band("rate")
-    value, limit = figure(mean, 1, "s/d", signed=True), band(limits, 0, "s/d")
-    if limits.admit(mean):
-        return RuleJudged("rate", "Mean rate", value, limit, holds=True)
-    way = "slower, lever towards −" if mean > 0 else "faster, lever towards +"
-    means = (
-        "It gains: magnetised, or regulated fast; a hairspring that touches gains a great deal."
-        if mean > 0
-        else "It loses: regulated slow, low swing, or dirt and old oil."
-    )
-    helps = f"Demagnetise first. Then regulate by {figure(abs(mean), 0, 's/d')}: {way}. {REGULATING}"
-    return RuleJudged("rate", "Mean rate", value, limit, holds=False, means=means, helps=helps)
+@dataclass(frozen=True, slots=True)
+class RoundRule:
+    """A figure of the round by its house rule: how it is written, what it means where it does not hold.
+
+    `limit_decimals` is how its limits are written.
+    """
+
+    key: str
+    label: str
+    decimals: int
+    unit: str
+    means: str
+    helps: str
+    is_signed: bool = False
+    limit_decimals: int = 0
 
 
-def _swing(least: float, rules: Rules) -> RuleJudged:
-    limits = rules.band("amplitude")
-    value, limit = figure(least, 0, "°"), band(limits, 0, "°")
-    if limits.admit(least):
-        return RuleJudged("amplitude", "Swing, lying", value, limit, holds=True)
+RATE = RoundRule(
+    "rate", "Mean rate", 1, "s/d",
+    "It {way}s: {why}.", f"Demagnetise first. Then regulate by {{by}}: {{lever}}. {REGULATING}",
+    is_signed=True,
+)  # fmt: skip
+SWING = RoundRule(
+    "amplitude", "Swing, lying", 0, "°",
+    "It swings too little: not fully wound, dry or dirty, or the wrong lift angle was typed.",
+    f"{AGAIN}. Check the lift angle. Then it wants a service.",
+)  # fmt: skip
+BEAT = RoundRule(
+    "beat_error", "Beat error", 2, "ms",
+    "Tick and tock are not alike: the balance does not rest in the middle.",
+    f"Where the movement has a stud carrier that turns, by hairs. {REGULATING}",
+    limit_decimals=1,
+)  # fmt: skip
+SPREAD = RoundRule(
+    "position_spread", "Spread", 1, "s/d", "{why}", f"{AGAIN}; if it stays, it wants a watchmaker."
+)  # fmt: skip
+GAINS = {
+    "way": "gain", "lever": "slower, lever towards −",
+    "why": "magnetised, or regulated fast; a hairspring that touches gains a great deal",
+}  # fmt: skip
+LOSES = {
+    "way": "lose",
+    "why": "regulated slow, low swing, or dirt and old oil",
+    "lever": "faster, lever towards +",
+}
+HANGING = "Hanging and lying differ: friction at the pivots, or low swing."
+ONE_SIDE = "It depends on which side hangs down: the balance is heavier at one place."
+
+
+def _judged(rule: RoundRule, value: float, rules: Rules, **words: str) -> RuleJudged:
+    limits = rules.band(rule.key)
+    told = figure(value, rule.decimals, rule.unit, signed=rule.is_signed)
+    limit = band(limits, rule.limit_decimals, rule.unit)
+    if limits.admit(value):
+        return RuleJudged(rule.key, rule.label, told, limit, holds=True)
     return RuleJudged(
-        "amplitude", "Swing, lying", value, limit, holds=False,
-        means="It swings too little: not fully wound, dry or dirty, or the wrong lift angle was typed.",
-        helps="Wind it fully and hear it again. Check the lift angle. Then it wants a service.",
-    )  # fmt: skip
-
-
-def _beat(most: float, rules: Rules) -> RuleJudged:
-    limits = rules.band("beat_error")
-    value, limit = figure(most, 2, "ms"), band(limits, 1, "ms")
-    if limits.admit(most):
-        return RuleJudged("beat_error", "Beat error", value, limit, holds=True)
-    return RuleJudged(
-        "beat_error", "Beat error", value, limit, holds=False,
-        means="Tick and tock are not alike: the balance does not rest in the middle.",
-        helps=f"Where the movement has a stud carrier that turns, by hairs. {REGULATING}",
-    )  # fmt: skip
-
-
-def _spread(spread: float, apart: float | None, rules: Rules) -> RuleJudged:
-    limits: Limits = rules.band("position_spread")
-    value, limit = figure(spread, 1, "s/d"), band(limits, 0, "s/d")
-    if limits.admit(spread):
-        return RuleJudged("position_spread", "Spread", value, limit, holds=True)
-    lies = apart is not None and abs(apart) > spread / 2
-    return RuleJudged(
-        "position_spread", "Spread", value, limit, holds=False,
-        means="Hanging and lying differ: friction at the pivots, or low swing."
-        if lies
-        else "It depends on which side hangs down: the balance is heavier at one place.",
-        helps="Wind it fully and hear it again; if it stays, it wants a watchmaker.",
+        rule.key, rule.label, told, limit, holds=False,
+        means=rule.means.format(**words), helps=rule.helps.format(**words),
     )  # fmt: skip

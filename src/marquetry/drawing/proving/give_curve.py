@@ -25,33 +25,37 @@ def give_curve(readings: Sequence[PressureReading], found: Hold | None) -> Scene
     bar = max((reading.pressure for reading in ordered), default=1.0)
     give_top, bar_top = max(most, 1.0) * 1.08, max(bar, 0.1) * 1.3
 
-    def x(time: float) -> float:
+    def across(time: float) -> float:
         return LEFT + max(0.0, time) / span * (RIGHT - LEFT)
 
-    def y(share: float) -> float:
+    def up(share: float) -> float:
         return FOOT + max(0.0, min(share, 1.0)) * (TOP - FOOT)
 
     marks: list[Mark] = []
     if ordered and found is not None:
         held = held_readings(ordered)
-        start, stop = x(held[0].time), x(held[-1].time)
-        settled = min(x(held[0].time + SETTLE_S), stop)
+        start, stop = across(held[0].time), across(held[-1].time)
+        settled = min(across(held[0].time + SETTLE_S), stop)
         marks += [Box((start, FOOT), settled - start, TOP - FOOT, "hold-settling"),
                   Box((settled, FOOT), stop - settled, TOP - FOOT, "hold-area")]  # fmt: skip
     marks += _frame(span, give_top, bar_top)
     marks += (
-        [Line(tuple((x(r.time), y(r.pressure / bar_top)) for r in ordered), "chamber-bar")]
+        [Line(tuple((across(r.time), up(r.pressure / bar_top)) for r in ordered), "chamber-bar")]
         if len(ordered) > 1
         else []
     )
     stride = max(1, len(ordered) // MOST_DOTS)
-    marks += [Dot((x(r.time), y(r.deflection / give_top)), 0.55, "chamber-give") for r in ordered[::stride]]
+    marks += [
+        Dot((across(r.time), up(r.deflection / give_top)), 0.55, "chamber-give") for r in ordered[::stride]
+    ]
     if ordered and found is not None and found.loss is not None and found.deflection:
         held = held_readings(ordered)
         ends = (held[0].time + SETTLE_S, held[-1].time)
         gives = [found.deflection * (1.0 - found.loss * (end - ends[0]) / 60.0) / give_top for end in ends]
         marks.append(
-            Line(tuple((x(end), y(give)) for end, give in zip(ends, gives, strict=True)), "chamber-line")
+            Line(
+                tuple((across(end), up(give)) for end, give in zip(ends, gives, strict=True)), "chamber-line"
+            )
         )
     words = f"Verdict: {found.verdict}." if found else "Nothing is held yet."
     return Scene(WIDTH, HEIGHT, "Give of the case over time", words, tuple(marks))

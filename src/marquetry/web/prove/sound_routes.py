@@ -6,8 +6,8 @@ from fastapi import APIRouter, Form, UploadFile
 from starlette.responses import RedirectResponse, Response
 
 from marquetry.core.proving.positions import POSITION_BY_KEY, PositionKey
-from marquetry.core.proving.sound.recording import SoundError
 from marquetry.core.proving.sound.timing import Timing
+from marquetry.core.values.errors import MarquetryError
 from marquetry.web.prove.pages import page_of
 from marquetry.web.prove.readiness import kept, readiness_of, record
 from marquetry.web.prove.routes import shown
@@ -17,8 +17,8 @@ from marquetry.web.watch.visit import Visit, Visiting
 
 router = APIRouter(prefix="/watches/{watch_id}/prove/sound")
 
-LiftAngle = Annotated[float, Form(ge=20.0, le=90.0, allow_inf_nan=False)]
-Beats = Annotated[int, Form(ge=0, le=72_000)]
+LiftAngle = Annotated[float, Form(allow_inf_nan=False)]
+Beats = Annotated[int, Form(ge=0)]
 Means = Annotated[str, Form(max_length=120)]
 NewKey = Annotated[str, Form(pattern=r"^[A-Za-z0-9_-]{8,60}$|^$")]
 
@@ -45,7 +45,7 @@ def hear(
     try:
         found = _heard(visit, sound.file.read(), lift, beats)
         figures = heard_figures(found, POSITION_BY_KEY[position].label)
-    except SoundError as error:
+    except MarquetryError as error:
         fault = str(error)
     context = {"figures": figures, "fault": fault, "label": POSITION_BY_KEY[position].label, "kept": False}
     return render(visit.request, "prove/templates/_heard.html", context, 422 if fault else 200)
@@ -66,7 +66,7 @@ def keep(  # noqa: PLR0913, PLR0917  # FastAPI hands each in by name
 
     try:
         found = _heard(visit, sound.file.read(), lift, beats)
-    except SoundError as error:
+    except MarquetryError as error:
         if visit.fragments:
             context = {"figures": None, "fault": f"{error} Nothing was kept.", "label": "", "kept": False}
             return render(visit.request, "prove/templates/_heard.html", context, 422)

@@ -43,6 +43,11 @@ class Picked:
         return [(*at["centre"], *at[end]) for end in ("marker", "tip") if {"centre", end} <= at.keys()]
 
     @property
+    def places(self) -> list[tuple[float, float]]:
+        """Where the points lie, in pixels."""
+        return [(x, y) for _, x, y in self.spots]
+
+    @property
     def wanted(self) -> str:
         """The point to be clicked next."""
         return next((name for name in POINTS if not self.typed[name]), "tip")

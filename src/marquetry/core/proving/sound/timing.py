@@ -13,11 +13,12 @@ from marquetry.core.proving.sound.ground import Heard, heard
 from marquetry.core.proving.sound.level import noise_db
 from marquetry.core.proving.sound.noises import Noises, laid_over, noises
 from marquetry.core.proving.sound.recording import Recording, SoundError
-from marquetry.core.proving.sound.rhythm import Rhythm, rhythm
+from marquetry.core.proving.sound.rhythm import FEWEST_BEATS, MOST_BEATS, Rhythm, rhythm
+from marquetry.core.values.errors import DimensionError
 
 SECONDS_A_DAY = 86_400.0
 LIFT_ANGLE = 52.0
-SMALLEST_LIFT, WIDEST_LIFT = 30.0, 70.0
+SMALLEST_LIFT, WIDEST_LIFT = 20.0, 90.0
 SMALLEST_SWING, WIDEST_SWING = 100.0, 360.0
 NEAR_S = 0.001
 """A beat has a drop where one lies this near to the line."""
@@ -65,8 +66,13 @@ def timing(
 ) -> Timing:
     """What the recording says of the watch. SoundError where no watch is heard in it.
 
+    `beats` an hour where they are known. DimensionError where they, or the lift angle, are none of a watch.
     `clock_ppm` is the standard uncertainty of the sound card's clock, where it is known.
     """
+    if not SMALLEST_LIFT <= lift_angle <= WIDEST_LIFT:
+        raise DimensionError("lift angle", f"{lift_angle:g}", "°", f"{SMALLEST_LIFT:g} to {WIDEST_LIFT:g}°")
+    if beats is not None and not FEWEST_BEATS <= beats <= MOST_BEATS:
+        raise DimensionError("beats", beats, "an hour", f"{FEWEST_BEATS} to {MOST_BEATS}")
     sound = heard(recording)
     beat = rhythm(sound, beats)
     line, found, n, times = _refined(sound, beat)
