@@ -7,9 +7,11 @@ go the way they go with a real one.
 import subprocess
 import sys
 from collections.abc import Iterator
+from functools import partial
 
 import pytest
 from selenium.webdriver import Chrome
+from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.select import Select
@@ -117,3 +119,34 @@ def test_a_finished_watch_is_opened_and_lapses_by_the_keyboard(browser: Chrome, 
     for _ in range(3):
         browser.find_element(By.CSS_SELECTOR, ".trying .tap-usual").click()
     assert "3 of 7 tried" in words(browser, ".prove-head")
+
+
+def test_an_angle_is_clicked_in_the_picture_point_by_point(browser: Chrome, address: str) -> None:
+    browser.get(f"{address}/watches/4/prove/angle")
+    browser.find_element(By.CSS_SELECTOR, ".picture-row a").click()
+    for point, x, y in (("centre", 450, 450), ("marker", 450, 96), ("tip", 450, 170)):
+        chosen = f"return Boolean(document.querySelector('[value={point}]:checked'))"
+        patient(browser).until(partial(asked, chosen))
+        click_at(browser, x, y)
+        filled = f"return document.querySelector('[name={point}]').value !== ''"
+        patient(browser).until(partial(asked, filled))
+    assert abs(float(words(browser, ".heard-rate .figure").split()[0].replace("−", "-"))) < 1.0
+    Select(browser.find_element(By.NAME, "item")).select_by_value("minute")
+    patient(browser).until(lambda b: "item=minute" in b.current_url)
+    browser.find_element(By.CSS_SELECTOR, ".straight-points .tap-usual").click()
+    patient(browser).until(lambda b: "Minute" in words(b, ".proof-history li"))
+
+
+def asked(script: str, browser: Chrome) -> bool:
+    return bool(browser.execute_script(script))
+
+
+def click_at(browser: Chrome, x: float, y: float) -> None:
+    """Click a place of the photograph, told in its own pixels."""
+    picture = browser.find_element(By.CSS_SELECTOR, "svg.picture")
+    at = browser.execute_script(
+        "const m = arguments[0].getScreenCTM(), p = new DOMPoint(arguments[1], arguments[2]).matrixTransform(m);"
+        "const r = arguments[0].getBoundingClientRect(); return [p.x - r.x - r.width / 2, p.y - r.y - r.height / 2];",
+        picture, x, y,
+    )  # fmt: skip
+    ActionChains(browser).move_to_element_with_offset(picture, round(at[0]), round(at[1])).click().perform()

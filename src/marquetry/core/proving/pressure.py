@@ -54,7 +54,7 @@ def hold(readings: Sequence[PressureReading]) -> Hold:
     held = held_readings(ordered)
     seconds = held[-1].time - held[0].time
     pressure = sum(each.pressure for each in held) / len(held)
-    rest = [each for each in held if each.time >= held[0].time + SETTLE_S]
+    rest = settled_readings(held)
     if seconds < SHORTEST_S or len(rest) < FIRST:
         return Hold("short", pressure, seconds, None, None, None)
     give = sum(each.deflection for each in rest[:FIRST]) / FIRST
@@ -68,10 +68,16 @@ def hold(readings: Sequence[PressureReading]) -> Hold:
 
 def held_readings(ordered: Sequence[PressureReading]) -> Sequence[PressureReading]:
     """The readings of the hold, of a series ordered by time."""
-    least = HOLD_SHARE * max(each.pressure for each in ordered)
+    greatest = max(each.pressure for each in ordered)
+    least = greatest - (1.0 - HOLD_SHARE) * abs(greatest)
     start = next(at for at, each in enumerate(ordered) if each.pressure >= least)
     stop = next((at for at in range(start, len(ordered)) if ordered[at].pressure < least), len(ordered))
     return ordered[start:stop]
+
+
+def settled_readings(held: Sequence[PressureReading]) -> Sequence[PressureReading]:
+    """The readings of a hold once it has settled: those that decide."""
+    return [each for each in held if each.time >= held[0].time + SETTLE_S]
 
 
 def _slope(rest: Sequence[PressureReading]) -> tuple[float, float, float]:

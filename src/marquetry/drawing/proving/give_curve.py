@@ -3,7 +3,7 @@
 from collections.abc import Iterator, Sequence
 from itertools import pairwise
 
-from marquetry.core.proving.pressure import SETTLE_S, Hold, PressureReading, held_readings
+from marquetry.core.proving.pressure import SETTLE_S, Hold, PressureReading, held_readings, settled_readings
 from marquetry.core.values.figures import figure
 from marquetry.drawing.proving.turned import round_step
 from marquetry.drawing.scene import Box, Dot, Label, Line, Mark, Scene
@@ -48,15 +48,19 @@ def give_curve(readings: Sequence[PressureReading], found: Hold | None) -> Scene
     marks += [
         Dot((across(r.time), up(r.deflection / give_top)), 0.55, "chamber-give") for r in ordered[::stride]
     ]
-    if ordered and found is not None and found.loss is not None and found.deflection:
-        held = held_readings(ordered)
-        ends = (held[0].time + SETTLE_S, held[-1].time)
-        gives = [found.deflection * (1.0 - found.loss * (end - ends[0]) / 60.0) / give_top for end in ends]
-        marks.append(
-            Line(
-                tuple((across(end), up(give)) for end, give in zip(ends, gives, strict=True)), "chamber-line"
-            )
+    if ordered and found is not None and found.loss is not None and found.deflection is not None:
+        rest = settled_readings(held_readings(ordered))
+        slope = -found.loss * found.deflection / 60.0
+        # A line of least squares goes through the middle of what it was laid through.
+        middle = (
+            sum(each.time for each in rest) / len(rest),
+            sum(each.deflection for each in rest) / len(rest),
         )
+        ends = tuple(
+            (across(time), up((middle[1] + slope * (time - middle[0])) / give_top))
+            for time in (rest[0].time, rest[-1].time)
+        )
+        marks.append(Line(ends, "chamber-line"))
     words = f"Verdict: {found.verdict}." if found else "Nothing is held yet."
     return Scene(WIDTH, HEIGHT, "Give of the case over time", words, tuple(marks))
 

@@ -18,7 +18,9 @@ def offset_days(stretch: WristStretch) -> Scene:
     """One stretch between settings."""
     days = [(entry.at - stretch.entries[0].at) / DAY_S for entry in stretch.entries]
     span = max(days[-1], 0.5)
-    low, high = min([*stretch.offsets, 0.0]), max([*stretch.offsets, 0.0])
+    doubts = [2.0 * entry.u for entry in stretch.entries]
+    low = min(0.0, *(offset - doubt for offset, doubt in zip(stretch.offsets, doubts, strict=True)))
+    high = max(0.0, *(offset + doubt for offset, doubt in zip(stretch.offsets, doubts, strict=True)))
     room = max(high - low, 2.0)
     low, room = low - 0.1 * room, 1.2 * room
 

@@ -7,3 +7,7 @@ document.addEventListener("click", (event) => {
   form.elements[form.elements.pick.value].value = `${at.x.toFixed(1)}; ${at.y.toFixed(1)}`;
   form.requestSubmit(form.querySelector("[data-compute]"));
 });
+// Another thing to be measured in the same picture: its points stay, its words change.
+document.addEventListener("change", (event) => {
+  if (event.target.matches("select[data-sends]")) event.target.form.requestSubmit();
+});
