@@ -3,6 +3,8 @@
 from typing import Any
 
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from marquetry.core.bench.situation import Situation
 from marquetry.core.proving.asked import TESTS, readiness, round_of
@@ -163,3 +165,71 @@ def test_every_record_is_told_in_words(kind: Any) -> None:
     told = proof_told(Proof("told-0001", kind, "dial", 5, "passed", "as seen", result={"what": "read"}))
     assert told.endswith("as seen")
     assert len(told) > len("as seen") + 4
+
+
+events = st.lists(
+    st.tuples(
+        st.sampled_from(["functions", "loupe", "meeting", "angle", "opened", "undo"]),
+        st.integers(0, 30),
+        st.sampled_from(["passed", "failed"]),
+    ),
+    max_size=24,
+)
+LASTING = {"meeting", "angle"}
+
+
+def plainly(told: list[tuple[str, int, str]], closed: int | None) -> dict[str, str]:
+    """The states by a plain walk through what happened, one after the other, as a builder would tell it."""
+    items = {state.test.key: [item.key for item in state.items] for state in readiness(SITUATION, []).states}
+    gone = {int(at) for kind, at, _ in told if kind == "undo" and at < len(told) and told[at][0] != "undo"}
+    verdicts: dict[str, dict[str, str]] = {key: {} for key in items}
+    seen: set[str] = set()
+    for number, (kind, at, verdict) in enumerate(told):
+        if closed == number:
+            for key in set(items) - LASTING:
+                verdicts[key].clear()
+        if kind == "undo" or number in gone:
+            continue
+        if kind == "opened":
+            for key in items:
+                if at % 2 or key not in LASTING:
+                    verdicts[key].clear()
+        else:
+            verdicts[kind][items[kind][at % len(items[kind])]] = verdict
+            seen.add(kind)
+    return {
+        key: _plain_state(verdicts[key], items[key], ever=key in seen)
+        for key in ("functions", "loupe", "meeting", "angle")
+    }
+
+
+def _plain_state(verdicts: dict[str, str], items: list[str], *, ever: bool) -> str:
+    if not verdicts:
+        return "lapsed" if ever else "open"
+    if "failed" in verdicts.values():
+        return "failed"
+    return "passed" if len(verdicts) == len(items) else "begun"
+
+
+@settings(max_examples=250, deadline=None)
+@given(events, st.none() | st.integers(0, 23))
+def test_whatever_happens_the_states_are_those_of_a_plain_walk(
+    told: list[tuple[str, int, str]], closed: int | None
+) -> None:
+    items: dict[str, list[str]] = {
+        state.test.key: [item.key for item in state.items] for state in readiness(SITUATION, []).states
+    }
+    proofs = []
+    for number, (kind, at, verdict) in enumerate(told):
+        if kind == "undo":
+            back = f"event-{at:03}" if at < len(told) and told[at][0] != "undo" else "nothing-at-all"
+            proofs.append(Proof(f"event-{number:03}", "undo", "", number * 10, undoes=back))
+        elif kind == "opened":
+            proofs.append(Proof(f"event-{number:03}", "opened", "hands" if at % 2 else "back", number * 10))
+        else:
+            item = items[kind][at % len(items[kind])]
+            proofs.append(Proof(f"event-{number:03}", kind, item, number * 10, verdict))  # type: ignore[arg-type]  # one of the kinds
+    closed_ms = None if closed is None or closed >= len(told) else closed * 10 - 5
+    found = states(proofs, closed_ms)
+    expected = plainly(told, closed)
+    assert {key: found[key] for key in expected} == expected
