@@ -180,7 +180,9 @@ LASTING = {"meeting", "angle"}
 
 def plainly(told: list[tuple[str, int, str]], closed: int | None) -> dict[str, str]:
     """The states by a plain walk through what happened, one after the other, as a builder would tell it."""
-    items = {state.test.key: [item.key for item in state.items] for state in readiness(SITUATION, []).states}
+    items = {
+        str(state.test.key): [item.key for item in state.items] for state in readiness(SITUATION, []).states
+    }
     gone = {int(at) for kind, at, _ in told if kind == "undo" and at < len(told) and told[at][0] != "undo"}
     verdicts: dict[str, dict[str, str]] = {key: {} for key in items}
     seen: set[str] = set()
@@ -216,8 +218,8 @@ def _plain_state(verdicts: dict[str, str], items: list[str], *, ever: bool) -> s
 def test_whatever_happens_the_states_are_those_of_a_plain_walk(
     told: list[tuple[str, int, str]], closed: int | None
 ) -> None:
-    items: dict[str, list[str]] = {
-        state.test.key: [item.key for item in state.items] for state in readiness(SITUATION, []).states
+    items = {
+        str(state.test.key): [item.key for item in state.items] for state in readiness(SITUATION, []).states
     }
     proofs = []
     for number, (kind, at, verdict) in enumerate(told):
