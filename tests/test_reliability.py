@@ -193,7 +193,10 @@ def test_workshop_files_are_their_owners_alone(tmp_path: Path) -> None:
     try:
         for file in tmp_path.iterdir():
             with contextlib.suppress(FileNotFoundError):  # SQLite takes its log away when a request is over
-                assert stat.S_IMODE(file.stat().st_mode) == 0o600, file
+                wanted = 0o700 if file.is_dir() else 0o600
+                assert stat.S_IMODE(file.stat().st_mode) == wanted, file
+        for picture in (tmp_path / "own.photos").iterdir():
+            assert stat.S_IMODE(picture.stat().st_mode) == 0o600, picture
         assert stat.S_IMODE((tmp_path / "own.sqlite3").stat().st_mode) == 0o600
     finally:
         process.kill()

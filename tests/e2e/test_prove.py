@@ -18,11 +18,15 @@ from selenium.webdriver.support.select import Select
 
 from marquetry.formats.wav import wav_bytes
 from tests.e2e.conftest import make_driver, told
-from tests.e2e.test_beginning import patient
+from tests.e2e.test_beginning import clicked, patient
 from tests.e2e.test_build import press
 from tests.proving.ticking import ticking
 
 RATE = 48_000
+
+
+def says(told: str, browser: Chrome) -> bool:
+    return told in words(browser, ".prove-head")
 
 
 def words(browser: Chrome, css: str) -> str:
@@ -96,9 +100,9 @@ def test_a_dry_test_grows_line_by_line_and_is_kept(browser: Chrome, address: str
     patient(browser, 20).until(lambda b: "Leak" in words(b, "#held"))
     assert b"lines sent" in process.communicate(timeout=30)[0]
     press(browser, Keys.ESCAPE)
-    browser.find_element(By.CSS_SELECTOR, "#dry .button").click()
+    patient(browser).until(lambda b: clicked(b, "#dry .button"))
     patient(browser).until(lambda b: "Where to look" in words(b, ".water-do"))
-    assert "Leak at 5.0" in words(browser, ".proof-history li")
+    patient(browser).until(lambda b: "Leak at 5.0" in words(b, ".proof-history li"))
 
 
 def test_a_watch_is_read_by_one_key_at_the_full_minute(browser: Chrome, address: str) -> None:
@@ -112,13 +116,13 @@ def test_a_watch_is_read_by_one_key_at_the_full_minute(browser: Chrome, address:
 def test_a_finished_watch_is_opened_and_lapses_by_the_keyboard(browser: Chrome, address: str) -> None:
     browser.get(f"{address}/watches/4/prove")
     assert "Ready to hand over" in words(browser, ".prove-head")
-    browser.find_element(By.CSS_SELECTOR, ".prove-opened button").click()
+    patient(browser).until(lambda b: clicked(b, ".prove-opened button"))
     patient(browser).until(lambda b: "still to pass" in words(b, ".prove-head"))
     press(browser, Keys.ENTER)
     patient(browser).until(lambda b: "Every function" in words(b, ".prove-title"))
-    for _ in range(3):
-        browser.find_element(By.CSS_SELECTOR, ".trying .tap-usual").click()
-    assert "3 of 7 tried" in words(browser, ".prove-head")
+    for number in (1, 2, 3):
+        patient(browser).until(lambda b: clicked(b, ".trying .tap-usual"))
+        patient(browser).until(partial(says, f"{number} of 7 tried"))
 
 
 def test_an_angle_is_clicked_in_the_picture_point_by_point(browser: Chrome, address: str) -> None:
@@ -130,10 +134,11 @@ def test_an_angle_is_clicked_in_the_picture_point_by_point(browser: Chrome, addr
         click_at(browser, x, y)
         filled = f"return document.querySelector('[name={point}]').value !== ''"
         patient(browser).until(partial(asked, filled))
-    assert abs(float(words(browser, ".heard-rate .figure").split()[0].replace("−", "-"))) < 1.0
+    told = patient(browser).until(lambda b: words(b, ".heard-rate .figure"))
+    assert abs(float(told.split()[0].replace("−", "-"))) < 1.0
     Select(browser.find_element(By.NAME, "item")).select_by_value("minute")
     patient(browser).until(lambda b: "item=minute" in b.current_url)
-    browser.find_element(By.CSS_SELECTOR, ".straight-points .tap-usual").click()
+    patient(browser).until(lambda b: clicked(b, ".straight-points .tap-usual"))
     patient(browser).until(lambda b: "Minute" in words(b, ".proof-history li"))
 
 

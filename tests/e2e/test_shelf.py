@@ -1,6 +1,7 @@
 """The shelf in a real browser: searching as one types, a caliper that types, a file with its progress."""
 
 import json
+import re
 import subprocess
 import sys
 from pathlib import Path
@@ -143,8 +144,10 @@ def test_points_are_clicked_in_a_photograph_one_after_the_other(
     browser.find_element(By.NAME, "photo").send_keys(str(file))
     browser.find_element(By.XPATH, "//button[.='Keep photograph']").click()
     wait(browser, lambda b: b.find_elements(By.CSS_SELECTOR, "#photos img"))
+    kept = browser.find_element(By.CSS_SELECTOR, "#photos img").get_attribute("src") or ""
+    number = re.findall(r"\d+", kept)[-1]
     marks = "m1=0;0&m2=40;0&m3=0;30&m4=40;30"
-    browser.get(f"{address}/parts/1/card?path=dial.feet.0.radius&photo=1&{marks}")
+    browser.get(f"{address}/parts/1/card?path=dial.feet.0.radius&photo={number}&{marks}")
     # Marks at the corners of a square of paper, then the centre, then the place above it.
     places = ((-200, 150), (200, 150), (-200, -150), (200, -150), (0, 0), (0, -100))
     for count, (right, down) in enumerate(places, 1):
