@@ -230,3 +230,18 @@ def test_the_chambers_line_is_heard_by_who_listens(client: TestClient) -> None:
     assert len(lines) > 15
     assert client.get("/chamber/stand-in", params={"faster": 0}).status_code == 422
     assert client.get("/watch-sound.wav", params={"seconds": 4}).content[:4] == b"RIFF"
+
+
+def test_what_stands_up_from_the_dial_is_looked_at_where_hands_pass_it(client: TestClient) -> None:
+    looked = client.get(f"{SKERRY}/meeting").text
+    assert "near the marker at" in looked
+    assert "window&#39;s frame" in looked
+
+
+def test_a_watch_that_the_bench_opens_again_makes_no_claim(client: TestClient) -> None:
+    assert "Tested dry at" in client.get(TIDE).text
+    client.post("/watches/4/build/taps", data={"step": "close_back", "what": "open"})
+    shown = client.get(TIDE).text
+    assert "The watch is open" in shown
+    assert "Tested dry at" not in shown
+    assert "lapsed" in shown

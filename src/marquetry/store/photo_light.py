@@ -10,7 +10,6 @@ from marquetry.store.photos import DECODING, Photo, file_of
 
 LUMINANCE = (0.2126, 0.7152, 0.0722)
 """Shares of red, green and blue (IEC 61966-2-1)."""
-LARGEST_SHARE = 0.2
 
 
 def patch_light(

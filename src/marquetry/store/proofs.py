@@ -3,9 +3,8 @@
 import json
 import sqlite3
 from collections.abc import Sequence
-from typing import get_args
 
-from marquetry.core.proving.record import LONGEST_PROOF_WORDS, Proof, ProofKind, ProofVerdict
+from marquetry.core.proving.record import LONGEST_PROOF_WORDS, PROOF_KINDS, PROOF_VERDICTS, Proof
 from marquetry.core.values.errors import NotFoundError, SheetError
 from marquetry.store.database import Connection, transaction
 
@@ -56,14 +55,12 @@ def keep_proofs(connection: Connection, watch_id: int, proofs: Sequence[Proof], 
 
 
 def _proof(row: sqlite3.Row) -> Proof:
-    kinds: tuple[ProofKind, ...] = get_args(ProofKind)
-    verdicts: tuple[ProofVerdict, ...] = get_args(ProofVerdict)
     return Proof(
         row["key"],
-        next(kind for kind in kinds if kind == row["kind"]),
+        next(kind for kind in PROOF_KINDS if kind == row["kind"]),
         row["item"],
         row["at_ms"],
-        next(verdict for verdict in verdicts if verdict == row["verdict"]),
+        next(verdict for verdict in PROOF_VERDICTS if verdict == row["verdict"]),
         row["words"],
         row["means"],
         row["by"],

@@ -79,6 +79,18 @@ class Run:
         return stand.at_ms if stand is not None and stand.counts else None
 
     @property
+    def opened_ms(self) -> int | None:
+        """When a watch that had been closed was opened again, milliseconds since 1970; None where it was not.
+
+        Now, where no entry tells when: another part is in it since.
+        """
+        closed = [entry.at_ms for entry in self.standing if entry.step == CLOSING and entry.what in ANSWERS]
+        if self.closed_ms is not None or not closed:
+            return None
+        opening = (entry.at_ms for entry in self.standing if entry.what in {"open", "mishap"})
+        return max((at for at in opening if at >= closed[-1]), default=self.now_ms)
+
+    @property
     def is_open(self) -> bool:
         """Whether the watch was begun here, and its back is not closed, or no more."""
         stand = self.stands.get(CLOSING)

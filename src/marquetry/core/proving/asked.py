@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 
 from marquetry.core.bench.situation import Situation
+from marquetry.core.face.dress import Dress
 from marquetry.core.proving.lume_decay import LumeReading, lume_decay, together
 from marquetry.core.proving.lume_records import lume_readings
 from marquetry.core.proving.meeting import looks
@@ -130,7 +131,8 @@ def _loupe(s: Situation) -> Sequence[Item]:
 
 def _glows(s: Situation) -> Sequence[Item]:
     glowing = (("dial", "Dial", "dial"), ("hands", "Hands", "hands"), ("insert", "Insert", "bezel_insert"))
-    return [Item(key, label) for key, label, part in glowing if s.word(f"{part}.glow") not in {"", "nothing"}]
+    dress = Dress(s.build)
+    return [Item(key, label) for key, label, part in glowing if s.has(part) and dress.lume(part)]
 
 
 def lume_of(ready: Readiness) -> dict[str, list[LumeReading]]:

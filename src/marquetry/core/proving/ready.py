@@ -64,8 +64,9 @@ class TestState:
 
 @dataclass(frozen=True)
 class Readiness:
-    """The proofs of one watch. `closed_ms` is when the bench closed it last; None where that is not told.
+    """The proofs of one watch.
 
+    `closed_ms` is when the bench closed it last, or opened it again; None where that is not told.
     `is_open`: the bench says that it is open at this moment.
     """
 

@@ -1,9 +1,7 @@
 """A reading from the wrist as a record keeps it, and back."""
 
-from typing import get_args
-
 from marquetry.core.proving.record import Proof, result_number
-from marquetry.core.proving.wrist import USUAL_READING_U, WRIST_WAYS, WristEntry, WristWhat
+from marquetry.core.proving.wrist import USUAL_READING_U, WRIST_WAYS, WRIST_WHATS, WristEntry
 from marquetry.core.sheet.entries import Json
 
 
@@ -14,8 +12,7 @@ def wrist_result(entry: WristEntry) -> dict[str, Json]:
 
 def wrist_entry(proof: Proof) -> WristEntry | None:
     """The reading of a record; None where it is none."""
-    whats: tuple[WristWhat, ...] = get_args(WristWhat)
-    what = next((each for each in whats if each == proof.result.get("what")), None)
+    what = next((each for each in WRIST_WHATS if each == proof.result.get("what")), None)
     offset, how = result_number(proof, "offset_s"), str(proof.result.get("how", ""))
     if what is None or offset is None or how not in WRIST_WAYS:
         return None

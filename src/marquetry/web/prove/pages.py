@@ -3,6 +3,7 @@
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
+from marquetry.core.face.face import seen_face
 from marquetry.core.proving.meeting import HandsMeeting, looks
 from marquetry.core.proving.rounds import LOUPE, Tried, functions_of
 from marquetry.core.values.errors import NotFoundError
@@ -74,16 +75,20 @@ def _meeting(page: ProvePage, visit: Visit) -> MeetingPage:
 
 
 def raised(page: ProvePage) -> list[tuple[str, float]]:
-    """What stands up from the dial, by its angle from twelve: applied markers, a frame round the window."""
-    s = page.ready.situation
-    found: list[tuple[str, float]] = []
-    if any(s.word(f"dial.markers.{at}.made") == "applied" for at in range(s.build.count("dial.markers"))):
-        found += [(f"the marker at {hour}", hour * 30.0 % 360.0) for hour in range(1, 13)]
-    if s.word("dial.window_frame") == "applied":
-        angle = s.build.at("dial.date_window_angle")
-        turned = angle.get("value") if isinstance(angle, dict) else angle
-        found.append(("the window's frame", float(turned) if isinstance(turned, int | float) else 90.0))
-    return found
+    """What stands up from the dial, by its angle from twelve: applied markers, a frame round a window."""
+    report = page.ready.situation.report
+    dial = seen_face(report.build, report).dial
+    if dial is None:
+        return []
+    hours = dict.fromkeys(
+        round(marker.angle / 30.0) % 12 or 12 for marker in dial.markers if marker.height > 0
+    )
+    frames = [
+        (f"the {window.name} window's frame", window.angle)
+        for window in dial.windows
+        if window.frame == "applied"
+    ]
+    return [*((f"the marker at {hour}", hour * 30.0 % 360.0) for hour in hours), *frames]
 
 
 def _date(page: ProvePage, visit: Visit) -> DatePage:

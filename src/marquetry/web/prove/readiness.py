@@ -16,7 +16,8 @@ def readiness_of(visit: Visit) -> Readiness:
     """Where the proofs of the watch stand now."""
     run = run_of(visit)
     records = proofs.proofs_of(visit.connection, visit.stored.id)
-    return readiness(run.procedure.situation, records, run.closed_ms, is_open=run.is_open)
+    since = run.opened_ms if run.closed_ms is None else run.closed_ms
+    return readiness(run.procedure.situation, records, since, is_open=run.is_open)
 
 
 def record(  # noqa: PLR0913  # one argument a field of the record
@@ -40,6 +41,5 @@ def record(  # noqa: PLR0913  # one argument a field of the record
 
 
 def kept(visit: Visit, *records: Proof, series: str = "") -> None:
-    """Keep records and tell the other screens of this watch."""
+    """Keep records of this watch, and the file that they were read from."""
     proofs.keep_proofs(visit.connection, visit.stored.id, records, series)
-    visit.request.app.state.bench_lines.tell(visit.stored.id, "entered")

@@ -12,7 +12,7 @@ from marquetry.core.values.errors import MarquetryError, NotFoundError, SheetErr
 from marquetry.store import photos, proofs
 from marquetry.store.database import transaction
 from marquetry.web.prove.forms import ItemName, SaidVerdict, ShortSaid, TriedKind
-from marquetry.web.prove.pages import page_of
+from marquetry.web.prove.pages import PAGES, page_of
 from marquetry.web.prove.readiness import kept, readiness_of, record
 from marquetry.web.prove.view import prove_page
 from marquetry.web.site.pages import render
@@ -103,10 +103,7 @@ def undo(visit: Visiting, key: Annotated[str, Form(max_length=64)], back: ShortS
     if key not in found:
         raise NotFoundError("that record, or it was taken back already")
     kept(visit, record("undo", "", undoes=key))
-    return to_proof(visit, back if back in PLACES else "")
-
-
-PLACES = {"functions", "sound", "meeting", "date", "angle", "lume", "dry", "wrist", "loupe"}
+    return to_proof(visit, back if back in PAGES else "")
 
 
 @router.post("/photos", name="add_proof_photo")
@@ -125,8 +122,8 @@ def add_photo(
             if kind == "loupe" and item:
                 kept(visit, record("loupe", item, "failed", words=words, photo=number))
     except SheetError as error:
-        return shown(visit, kind if kind in PLACES else "loupe", f"{error} Nothing was changed.", 422)
-    return to_proof(visit, kind if kind in PLACES else "", f"?picture={number}")
+        return shown(visit, kind if kind in PAGES else "loupe", f"{error} Nothing was changed.", 422)
+    return to_proof(visit, kind if kind in PAGES else "", f"?picture={number}")
 
 
 def add(visit: Visit, content: bytes, words: str) -> int:

@@ -20,7 +20,7 @@ from marquetry.web.watch.visit import Visit
 RECORDED_S = (20, 30, 60)
 ROW = 3
 USUAL_SECONDS = 20.0
-KHZ_BEATS = {0: "as heard", **{beats: f"{beats:,}".replace(",", " ") for beats in USUAL_BEATS}}
+BEATS_TOLD = {0: "as heard", **{beats: f"{beats:,}".replace(",", " ") for beats in USUAL_BEATS}}
 """What may be said of the beats an hour: nothing, or one of the usual."""
 
 
@@ -184,7 +184,7 @@ class SoundPage:
     @property
     def beats(self) -> Mapping[int, str]:
         """What may be said of the beats an hour."""
-        return KHZ_BEATS
+        return BEATS_TOLD
 
     @property
     def seconds(self) -> tuple[int, ...]:

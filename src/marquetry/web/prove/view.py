@@ -84,12 +84,17 @@ class ProvePage:
     def _counting(self) -> set[str]:
         tests = [state.test for state in self.ready.states]
         counting = {proof.key for test in tests for proof in self.ready.counting(test)}
-        return counting | {proof.key for proof in self.ready.standing if proof.kind in {"opened", "wet"}}
+        wet_since = self.ready.since_ms(self.ready.test("dry"))
+        return counting | {
+            proof.key
+            for proof in self.ready.standing
+            if proof.kind == "opened" or (proof.kind == "wet" and proof.at_ms >= wet_since)
+        }
 
     @property
     def claim(self) -> str:
         """What may be said of water, and how long it holds; empty where nothing was tested since."""
-        if "dry" not in self.ready.by_key:
+        if "dry" not in self.ready.by_key or self.ready.is_open:
             return ""
         records = self.ready.counting(self.ready.test("dry"))
         last = records[-1] if records else None
