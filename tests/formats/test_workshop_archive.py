@@ -57,7 +57,7 @@ def test_a_workshop_comes_out_of_another_program_byte_for_byte(
 ) -> None:
     steps: list[int] = []
     contents = archive_in.unpack(connection, database, io.BytesIO(packed), steps.append)
-    assert contents.rows["watch"] == 4
+    assert contents.rows["watch"] == 15
     assert len(contents.photographs) == 6
     assert steps == sorted(steps)
     again = io.BytesIO()

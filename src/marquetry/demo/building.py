@@ -5,7 +5,7 @@ step, so that they stand in the order in which the program would have asked.
 """
 
 import time
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field
 
 from marquetry.core.bench.log import LogEntry
@@ -16,6 +16,7 @@ from marquetry.core.fit.report import report_on
 from marquetry.core.sheet.build import Build
 from marquetry.core.trade.terms import Terms
 from marquetry.core.values.day import later
+from marquetry.demo.dating import date_sheet, dated, moment
 from marquetry.demo.shelf import with_pieces
 from marquetry.store import bench_log, mishaps, shelf, watches
 from marquetry.store.database import Connection
@@ -30,12 +31,21 @@ PACE = (0.8, 1.3, 1.0, 0.7, 1.1, 1.6, 0.9)
 
 @dataclass
 class Walk:
-    """One log on its way: the entries so far, the moment, the steps left."""
+    """One log on its way: the entries so far, the moment, the steps left.
+
+    `read` is what is read at a step; `pace` how long a group of steps takes, as a part of the usual;
+    `height_off` how far a hand comes to stand from its shim, mm; `fails`: the next gate does
+    not hold at first.
+    """
 
     steps: Procedure
     at_ms: int
     name: str
     entries: list[LogEntry] = field(default_factory=list)
+    read: Mapping[str, tuple[tuple[str, float], ...]] = field(default_factory=lambda: READ)
+    pace: Callable[[str], float] | None = None
+    height_off: Callable[[], float] = lambda: 0.0
+    fails: bool = False
 
     def add(self, step: str, what: str, value: float | None = None, words: str = "") -> LogEntry:
         """One entry, signed as the program signs it."""
@@ -48,13 +58,17 @@ class Walk:
 
     def do(self, step: WatchStep, words: str = "") -> None:
         """Begin a step, take the time it takes, and settle it; what sets after it, sets in time."""
-        pace = PACE[len(self.entries) % len(PACE)]
+        pace = self.pace(step.group) if self.pace else PACE[len(self.entries) % len(PACE)]
         self.add(step.id, "start")
         self.at_ms += round(step.step.minutes * pace * MINUTE_MS)
-        for what, value in READ.get(step.id, ()):
+        if self.fails and step.is_gate:
+            self.add(step.id, "no")
+            self.at_ms += 6 * MINUTE_MS
+        for what, value in self.read.get(step.id, ()):
             self.add(step.id, what, value)
         if step.step.entry == "height" and step.step.hand in self.steps.situation.shims:
-            self.add(step.id, "height", round(self.steps.situation.shims[step.step.hand], 2))
+            height = self.steps.situation.shims[step.step.hand] + self.height_off()
+            self.add(step.id, "height", round(height, 2))
         answer = "skip" if words else "yes" if step.is_gate else "done"
         self.add(step.id, answer, words=words)
         if step.curing and not words:
@@ -89,7 +103,12 @@ def build_watches(
     Gives the number of the watch that is finished.
     """
     now = time.time_ns() // 1_000_000
-    finished = watches.add_watch(connection, with_pieces(connection, tide_table(connection, sheets), terms))
+    begun = moment(time.strftime("%Y-%m-%d", time.gmtime()), LAST_WINTER_DAYS + 33)
+    with dated(connection, begun):
+        finished = watches.add_watch(
+            connection, with_pieces(connection, tide_table(connection, sheets), terms)
+        )
+    date_sheet(connection, finished, begun)
     _finish(connection, finished, now - LAST_WINTER_DAYS * DAY_MS)
     skerry = _walk(connection, numbers["skerry-light"], now - DAY_MS, "skerry")
     _until(skerry, "fit_bezel", {"grease_click": "Looked at in another way"})

@@ -1,7 +1,7 @@
 """The demo's trade: how its four suppliers sell, offers, orders in every state, books, a series with its quote."""
 
 import json
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from datetime import UTC, datetime
 from decimal import Decimal
 from importlib.resources import files
@@ -22,7 +22,13 @@ from marquetry.store.quotes import GivenNumber
 from marquetry.store.supply_orders import NewLine
 from marquetry.store.supply_steps import Arrival
 
-RATES = {"GBP": (("2026-01-01", "1.155"), ("2026-09-01", "1.17")), "NOK": (("2026-01-01", "0.0855"),)}
+RATES = {
+    "GBP": (
+        ("2023-01-01", "1.13"), ("2024-01-01", "1.155"), ("2025-01-01", "1.20"), ("2026-01-01", "1.155"),
+        ("2026-09-01", "1.17"),
+    ),
+    "NOK": (("2023-01-01", "0.0950"), ("2024-01-01", "0.0890"), ("2025-01-01", "0.0850"), ("2026-01-01", "0.0855")),
+}  # fmt: skip
 SELLERS: Mapping[str, tuple[SupplierTerms, str]] = {
     terms.name: (terms, notes)
     for terms, notes in (
@@ -128,6 +134,21 @@ def _placed(
     ]
     due = (later(day, terms.days), later(day, terms.up_to or terms.days))
     return supply_orders.add_order(connection, one, bill, due, new)
+
+
+def arrived_order(  # from whom, when, what, for which watch
+    connection: Connection,
+    seller: str,
+    day: str,
+    here: str,
+    lines: Sequence[tuple[str, int, str]],
+    watch: int,
+) -> None:
+    """An order for a watch that came whole: sent on its day, here on another."""
+    number = _placed(connection, seller, day, [(name, count, price, watch) for name, count, price in lines])
+    supply_steps.take_step(connection, number, "sent", day)
+    for place, (_, count, _) in enumerate(lines):
+        supply_steps.arrive(connection, number, _line(connection, number, place), Arrival(count), here)
 
 
 def _line(connection: Connection, number: int, place: int = 0) -> int:

@@ -46,12 +46,17 @@ def stock_shelf(connection: Connection, builds: dict[str, Build]) -> None:
             add_piece(connection, number, Stock(row["place"], paid=price, supplier=row["supplier"]))
 
 
-def with_pieces(connection: Connection, build: Build, terms: Mapping[str, Terms]) -> Build:
-    """The watch with a piece of the shelf in each slot; parts it shares with another watch are one part."""
+def with_pieces(connection: Connection, build: Build, terms: Mapping[str, Terms], only: str = "") -> Build:
+    """The watch with a piece of the shelf in each slot; parts it shares with another watch are one part.
+
+    `only` names the one kind of part that gets a piece.
+    """
     for slot, kind, document in list(parts_of(build)):
+        if only and kind.key != only:
+            continue
         part = Part.of(kind, document)
         known = shelf.part_named(connection, kind.key, part.name)
-        told = terms.get(part.name, Terms())
+        told = terms.get(part.name) or (known.terms if known else Terms())
         number = known.id if known else shelf.add_part(connection, part, told)
         stock = Stock(condition="new", paid=told.price, supplier=told.supplier)
         piece = add_piece(connection, number, stock)

@@ -1,6 +1,7 @@
 """Puts the demo workshop into an empty database; one that holds anything keeps what was changed."""
 
 import shutil
+import time
 from importlib.resources import files
 from pathlib import Path
 
@@ -8,11 +9,14 @@ from marquetry.core.fit.model import Model
 from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.build import Build
 from marquetry.demo.briefs import talk_over
-from marquetry.demo.building import build_watches
+from marquetry.demo.building import LAST_WINTER_DAYS, build_watches
+from marquetry.demo.dating import dated, moment
+from marquetry.demo.finished import finish_watches
 from marquetry.demo.making import make_parts
 from marquetry.demo.orders import enter_rates, trade, watch_terms
 from marquetry.demo.proving import prove_watch
 from marquetry.demo.shelf import stock_shelf, take_donors_apart, with_pieces
+from marquetry.demo.tide_table import hand_down_lessons, tell_tide_table
 from marquetry.formats import build_sheet
 from marquetry.store.archive import is_empty
 from marquetry.store.database import Connection, connect, open_workshop, transaction
@@ -66,4 +70,7 @@ def _furnish(connection: Connection, database: Path) -> None:
         make_parts(connection, numbers)
         trade(connection, numbers)
         finished = build_watches(connection, numbers, sheets, terms)
-        prove_watch(connection, database, finished)
+        with dated(connection, moment(time.strftime("%Y-%m-%d", time.gmtime()), LAST_WINTER_DAYS - 1)):
+            prove_watch(connection, database, finished)
+        tell_tide_table(connection, finished)
+        hand_down_lessons(connection, finish_watches(connection, database, sheets, terms))

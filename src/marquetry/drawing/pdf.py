@@ -1,10 +1,16 @@
-"""Scenes as pages of a PDF, a millimetre of paper as a millimetre: for print, in ink alone."""
+"""Scenes as pages of a PDF, a millimetre of paper as a millimetre: for print, in ink alone.
+
+A face in its own colours, which is looked at and not measured, is laid in as a picture.
+"""
 
 from collections.abc import Sequence
+from importlib.resources import as_file, files
 from io import BytesIO
 from typing import TYPE_CHECKING
 
+from marquetry.drawing.raster import png_bytes
 from marquetry.drawing.scene import Box, Cluster, CutFace, Dot, Label, Line, Mark, Paper, Scene
+from marquetry.drawing.svg import FACE
 
 if TYPE_CHECKING:
     from reportlab.pdfgen.canvas import Canvas
@@ -13,9 +19,14 @@ MM = 72.0 / 25.4
 """Points in a millimetre, exactly: a point is 1/72 inch."""
 THIN, PEN = 0.13, 0.2
 DASHED = {"centre-line": (5.0, 0.8, 0.7, 0.8)}
+FILLED = ("head", "-full", "veneer-a")
+"""Ends of the classes of closed lines that are full of ink."""
 SHADES = {"made-far": 0.92, "made-near": 1.0}
-FACE = "Vera"
+PLAIN = "Vera"
 """The type that comes with the PDF library; it has Ø, × and the true minus sign."""
+DISPLAY, DISPLAY_FILE = "Fraunces", "fraunces-560.ttf"
+PER_MM = 20.0
+"""Pixels a millimetre of a face: 500 an inch."""
 
 
 def pdf_bytes(scenes: Sequence[Scene], title: str) -> bytes:
@@ -24,7 +35,9 @@ def pdf_bytes(scenes: Sequence[Scene], title: str) -> bytes:
     from reportlab.pdfbase.ttfonts import TTFont  # noqa: PLC0415  # as above
     from reportlab.pdfgen.canvas import Canvas  # noqa: PLC0415  # as above
 
-    registerFont(TTFont(FACE, "Vera.ttf"))
+    registerFont(TTFont(PLAIN, "Vera.ttf"))
+    with as_file(files("marquetry.drawing").joinpath("fonts", DISPLAY_FILE)) as file:
+        registerFont(TTFont(DISPLAY, str(file)))
     written = BytesIO()
     canvas = Canvas(written, invariant=1)
     canvas.setTitle(title)
@@ -33,10 +46,21 @@ def pdf_bytes(scenes: Sequence[Scene], title: str) -> bytes:
         canvas.setPageSize((scene.width * MM, scene.height * MM))
         canvas.scale(MM, MM)
         for mark in scene.marks:
-            _draw(canvas, mark)
+            if isinstance(mark, Cluster) and mark.classes == FACE:
+                _face(canvas, scene, mark)
+            else:
+                _draw(canvas, mark)
         canvas.showPage()
     canvas.save()
     return written.getvalue()
+
+
+def _face(canvas: "Canvas", scene: Scene, face: Cluster) -> None:
+    from reportlab.lib.utils import ImageReader  # noqa: PLC0415  # as above
+
+    alone = Scene(scene.width, scene.height, "", "", (face,))
+    picture = ImageReader(BytesIO(png_bytes(alone, PER_MM)))
+    canvas.drawImage(picture, 0, 0, scene.width, scene.height, mask="auto")
 
 
 def _draw(canvas: "Canvas", mark: Mark) -> None:
@@ -46,14 +70,14 @@ def _draw(canvas: "Canvas", mark: Mark) -> None:
                 _draw(canvas, child)
         case Line():
             _pen(canvas, mark.classes)
-            _path(canvas, (mark.points,), closed=mark.closed, fill=1 if mark.classes.endswith("head") else 0)
+            _path(canvas, (mark.points,), closed=mark.closed, fill=int(mark.classes.endswith(FILLED)))
         case CutFace():
             _pen(canvas, mark.classes)
             canvas.setFillGray(SHADES.get(mark.classes, 0.82))
             _path(canvas, mark.outlines, closed=True, fill=1)
         case Dot(centre=(x, y)):
             _pen(canvas, mark.classes)
-            canvas.circle(x, y, mark.radius, stroke=1, fill=0)
+            canvas.circle(x, y, mark.radius, stroke=1, fill=int(mark.classes.endswith(FILLED)))
         case Box(at=(x, y)):
             _pen(canvas, mark.classes)
             canvas.rect(x, y, mark.width, mark.height, stroke=1, fill=0)
@@ -84,7 +108,7 @@ def _path(canvas: "Canvas", outlines: tuple[tuple[Paper, ...], ...], *, closed: 
 
 def _label(canvas: "Canvas", label: Label) -> None:
     canvas.setFillGray(0.35 if "quiet" in label.classes else 0.0)
-    canvas.setFont(FACE, label.size)
+    canvas.setFont(DISPLAY if "display" in label.classes else PLAIN, label.size)
     x, y = label.at
     if label.anchor == "middle":
         canvas.drawCentredString(x, y, label.text)

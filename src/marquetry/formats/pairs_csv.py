@@ -21,7 +21,7 @@ def pairs_csv(build: Build, rules: Rules, slots: tuple[Slot, Slot], most_spacer:
     writer = csv.writer(text)
     writer.writerow([rows.kind, columns.kind, "verdict", "by", "spacer_mm"])
     for start in range(0, len(rows.candidates), BLOCK):
-        block = Slot(rows.kind, rows.candidates[start : start + BLOCK])
+        block = Slot(rows.kind, rows.candidates[start : start + BLOCK], rows.worth)
         writer.writerows(
             _lines(rules.model, pair_table(build, rules, block, columns, most_spacer), block, columns)
         )

@@ -23,13 +23,14 @@ TABLES = (
     "sundry", "supply_order", "supply_line", "supply_step", "piece", "in_watch", "move", "reading", "photo",
     "family", "wish", "sign_off", "made_version", "made_reading", "batch", "batch_step", "finish_trial",
     "offer", "rate", "trade_setting", "booking", "quote", "series", "series_number", "stock_taking",
-    "stock_counted", "bench_entry", "lesson", "bench_setting", "proof",
+    "stock_counted", "bench_entry", "lesson", "lesson_turn", "bench_setting", "proof", "story_note", "fate",
+    "spec_card",
 )  # fmt: skip
 """In the order in which they may be filled."""
 ADDED: Mapping[str, Mapping[str, Json]] = {
     "piece": {
         "version": 1, "line_id": None, "line_place": None, "sold_minor": None, "sold_currency": "", "weight":
-        None,
+        None, "went_with": None,
     },
     "supplier": {
         "postage_minor": 0, "free_over_minor": None, "minimum_minor": None, "duty_percent": "0", "days": 14,
@@ -43,7 +44,7 @@ LATER = (
     "finish_trial",
     "sundry", "offer", "rate", "trade_setting", "supply_order", "supply_line", "supply_step", "booking",
     "quote", "series", "series_number", "stock_taking", "stock_counted", "bench_entry", "lesson",
-    "bench_setting", "proof",
+    "bench_setting", "proof", "lesson_turn", "story_note", "fate", "spec_card",
 )  # fmt: skip
 """Tables that an older archive has not."""
 REPLACED = ("house_rule", "instrument", "sundry", "bench_setting")

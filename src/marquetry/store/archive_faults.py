@@ -17,6 +17,7 @@ from marquetry.core.values.errors import MarquetryError, SheetError
 from marquetry.store.archive import Contents
 from marquetry.store.bench_faults import BENCH_FAULTS
 from marquetry.store.database import Connection
+from marquetry.store.story_faults import STORY_FAULTS
 from marquetry.store.trade_faults import TRADE_FAULTS
 
 
@@ -73,6 +74,7 @@ OWN_FAULTS: Mapping[str, Callable[[Model, dict[str, Json]], None]] = {
     "made_reading": _refuse_made_reading,
     **TRADE_FAULTS,
     **BENCH_FAULTS,
+    **STORY_FAULTS,
 }
 """Tables whose rows have rules of their own."""
 
@@ -85,6 +87,7 @@ WRONG: Mapping[str, str] = {
             UNION ALL SELECT at FROM made_version UNION ALL SELECT at FROM made_reading
             UNION ALL SELECT at FROM batch UNION ALL SELECT at FROM batch_step
             UNION ALL SELECT at FROM finish_trial
+            UNION ALL SELECT at FROM story_note
             UNION ALL SELECT at FROM move UNION ALL SELECT at FROM reading UNION ALL SELECT at FROM photo
             UNION ALL SELECT removed_at FROM watch WHERE removed_at IS NOT NULL
             UNION ALL SELECT removed_at FROM part WHERE removed_at IS NOT NULL)
@@ -99,6 +102,13 @@ WRONG: Mapping[str, str] = {
     """,
     "a piece in a watch that is on the shelf's books": """
         SELECT 'in_watch' FROM in_watch JOIN piece ON piece.id = piece_id WHERE state <> 'shelf' LIMIT 1
+    """,
+    "fates that undo one of their own watch, and pieces that went with one sold": """
+        SELECT 'fate' FROM fate AS f LEFT JOIN fate AS u ON u.id = f.undoes
+         WHERE (f.what = 'undo') <> (f.undoes IS NOT NULL)
+            OR (f.undoes IS NOT NULL AND (u.watch_id <> f.watch_id OR u.what = 'undo' OR u.id >= f.id))
+        UNION ALL
+        SELECT 'piece' FROM piece WHERE went_with IS NOT NULL AND state <> 'sold' LIMIT 1
     """,
     "pieces of a line that it has": """
         SELECT 'piece' FROM piece JOIN supply_line ON supply_line.id = line_id

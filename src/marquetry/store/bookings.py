@@ -137,20 +137,24 @@ def _at_home(rates: Rates, paid: Money | None, day: str) -> Money | None:
 
 
 def _pieces_in(connection: Connection, watch_id: int) -> Iterator[tuple[LedgerEntry, Money | None, str]]:
-    """The pieces in a watch, but for those that were made for it: their versions tell what they cost."""
+    """The pieces in a watch and those that went with it, but for those that were made for it.
+
+    Of these their versions tell what they cost.
+    """
     rows = connection.execute(
-        """SELECT piece.id, part.name, piece.paid_minor, piece.currency, in_watch.slot, donor.name AS donor,
-        part_id, (SELECT substr(min(at), 1, 10) FROM move WHERE piece_id = piece.id) AS day
-             FROM in_watch JOIN piece ON piece.id = piece_id JOIN part ON part.id = part_id
+        """SELECT piece.id, part.name, piece.paid_minor, piece.currency, donor.name AS donor,
+        part_id, went_with, (SELECT substr(min(at), 1, 10) FROM move WHERE piece_id = piece.id) AS day
+             FROM piece JOIN part ON part.id = part_id LEFT JOIN in_watch ON in_watch.piece_id = piece.id
              LEFT JOIN donor ON donor.id = piece.donor_id
-            WHERE in_watch.watch_id = :id AND piece.id NOT IN (
+            WHERE (in_watch.watch_id = :id OR went_with = :id) AND piece.id NOT IN (
                   SELECT piece_id FROM made_version WHERE piece_id IS NOT NULL AND watch_id = :id)
-            ORDER BY slot""",
+            ORDER BY slot IS NULL, slot""",
         {"id": watch_id},
     )
     for row in rows:
         paid = None if row["paid_minor"] is None else Money(row["paid_minor"], row["currency"])
         words = f"{row['name']}, out of {row['donor']}" if row["donor"] else row["name"]
+        words = f"{words}, handed over with it" if row["went_with"] else words
         yield (
             LedgerEntry("piece", words, 0, row["day"] or "", link=("part", row["part_id"])),
             paid,
@@ -192,3 +196,18 @@ def _booked(connection: Connection, watch_id: int) -> list[tuple[LedgerEntry, Mo
         )
         for row in rows
     ]  # fmt: skip
+
+
+def mishap_bookings(connection: Connection) -> list[tuple[str, int, int]]:
+    """Kind, minutes and minor units of home's currency of every mishap that was not taken back."""
+    rows = connection.execute(
+        """SELECT json_extract(detail, '$.kind') AS kind,
+                  (SELECT coalesce(sum(minutes), 0) FROM booking WHERE id IN (
+                          json_extract(detail, '$.hours'), json_extract(detail, '$.booked'))) AS minutes,
+                  (SELECT coalesce(sum(minor), 0) FROM booking WHERE id IN (
+                          json_extract(detail, '$.hours'), json_extract(detail, '$.booked'))) AS minor
+             FROM bench_entry AS entry WHERE what = 'mishap' AND NOT EXISTS (
+                  SELECT 1 FROM bench_entry AS undo WHERE undo.watch_id = entry.watch_id
+                     AND undo.what = 'undo' AND undo.undoes = entry.key) ORDER BY at_ms, id"""
+    )
+    return [(str(row["kind"]), int(row["minutes"]), int(row["minor"])) for row in rows]

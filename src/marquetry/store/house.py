@@ -4,11 +4,13 @@ import json
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from marquetry.core.fit.rules import House
 from marquetry.core.measuring.instrument import USUAL_INSTRUMENTS, Instrument
 from marquetry.core.sheet.entries import Json
 from marquetry.core.values.errors import NotFoundError
 from marquetry.store import terms_of_trade
 from marquetry.store.database import Connection, transaction
+from marquetry.store.sellers_worth import sellers_worth
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,9 +37,11 @@ def house_rules(connection: Connection) -> dict[str, HouseRule]:
     return {row["key"]: HouseRule(json.loads(row["value"]), row["origin"], row["set_at"]) for row in rows}
 
 
-def rule_values(connection: Connection) -> dict[str, Json]:
-    """The rules alone, as core takes them."""
-    return {key: rule.value for key, rule in house_rules(connection).items()}
+def rule_values(connection: Connection) -> House:
+    """The rules alone, as core takes them; what sellers are worth is found out where a rule asks for it."""
+    values = House({key: rule.value for key, rule in house_rules(connection).items()})
+    values.sellers = lambda: sellers_worth(connection)
+    return values
 
 
 def set_rule(connection: Connection, key: str, value: Json, origin: str) -> None:

@@ -1,6 +1,12 @@
-"""Lessons of builds: kept with their step, and shown there where part, kind or school is the same again."""
+"""Lessons of builds: kept with step, kind, part or school, and shown where the same comes up again.
 
-from dataclasses import dataclass
+What later builds say of one is added to it: that it held again, that it is outgrown and is shown no more.
+"""
+
+import sqlite3
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+from typing import Literal
 
 from marquetry.core.bench.procedure import WatchStep
 from marquetry.core.bench.situation import Situation
@@ -8,10 +14,23 @@ from marquetry.core.sheet.part import PART_LINK
 from marquetry.core.values.errors import NotFoundError
 from marquetry.store.database import Connection
 
+TurnWhat = Literal["held", "outgrown", "shown"]
+
+
+@dataclass(frozen=True, slots=True)
+class LessonTurn:
+    """What a later build said of a lesson."""
+
+    what: TurnWhat
+    watch_id: int | None
+    watch: str
+    words: str
+    day: str
+
 
 @dataclass(frozen=True, slots=True)
 class Lesson:
-    """One lesson: the watch and step it comes from, what it is about, its words."""
+    """One lesson: where it comes from, what it is about, its words, what was said of it since."""
 
     id: int
     watch_id: int | None
@@ -19,10 +38,23 @@ class Lesson:
     step: str
     kind: str
     part_id: int | None
+    part: str
     school: str
     mishap: str
     words: str
     day: str
+    turns: tuple[LessonTurn, ...] = ()
+
+    @property
+    def held(self) -> int:
+        """How often a later build found it right."""
+        return sum(turn.what == "held" for turn in self.turns)
+
+    @property
+    def is_outgrown(self) -> bool:
+        """Whether it is shown no more."""
+        last = next((turn for turn in reversed(self.turns) if turn.what != "held"), None)
+        return last is not None and last.what == "outgrown"
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,8 +70,8 @@ class NewLesson:
     mishap: str = ""
 
 
-def add_lesson(connection: Connection, watch_id: int, new: NewLesson) -> int:
-    """Keep a lesson and return its number."""
+def add_lesson(connection: Connection, watch_id: int | None, new: NewLesson) -> int:
+    """Keep a lesson of a watch, or of none, and return its number."""
     cursor = connection.execute(
         """INSERT INTO lesson (watch_id, step, kind, part_id, school, mishap, words, day)
            VALUES (:watch, :step, :kind, :part, :school, :mishap, :words, :day)""",
@@ -49,31 +81,80 @@ def add_lesson(connection: Connection, watch_id: int, new: NewLesson) -> int:
     return int(cursor.lastrowid or 0)
 
 
-def withdraw_lesson(connection: Connection, number: int) -> None:
-    """Show a lesson no more; NotFoundError where there is none."""
+def withdraw_lesson(connection: Connection, number: int, *, withdrawn: bool = True) -> None:
+    """Show a lesson no more, or again; NotFoundError where there is none."""
     row = connection.execute(
-        "UPDATE lesson SET withdrawn = 1 WHERE id = :id RETURNING id",
-        {"id": number},
+        "UPDATE lesson SET withdrawn = :is WHERE id = :id RETURNING id",
+        {"is": int(withdrawn), "id": number},
     ).fetchone()
     if row is None:
         raise NotFoundError(f"lesson {number}")
 
 
-def lessons(connection: Connection) -> list[Lesson]:
-    """Every lesson that is shown, the newest first."""
-    rows = connection.execute(
-        """SELECT lesson.*, coalesce(json_extract(sheet, '$.name'), '') AS watch FROM lesson
-             LEFT JOIN watch ON watch.id = lesson.watch_id
-             LEFT JOIN revision ON revision.watch_id = watch.id AND revision.version = watch.version
-            WHERE withdrawn = 0 ORDER BY lesson.id DESC"""
+def turn_lesson(  # noqa: PLR0913, PLR0917  # one argument a column
+    connection: Connection, number: int, what: TurnWhat, watch_id: int | None, words: str, day: str
+) -> None:
+    """Note what a build said of a lesson; NotFoundError where there is none."""
+    if number not in {one.id for one in lessons(connection)}:
+        raise NotFoundError(f"lesson {number}")
+    connection.execute(
+        """INSERT INTO lesson_turn (lesson_id, what, watch_id, words, day)
+           VALUES (:id, :what, :watch, :words, :day)""",
+        {"id": number, "what": what, "watch": watch_id, "words": words, "day": day},
     )
-    names = ("id", "watch_id", "watch", "step", "kind", "part_id", "school", "mishap", "words", "day")
-    return [Lesson(*(row[name] for name in names)) for row in rows]
+
+
+NAME = """coalesce((SELECT json_extract(sheet, '$.name') FROM revision JOIN watch ON watch.id = watch_id
+          AND revision.version = watch.version WHERE watch.id = {table}.watch_id), '') AS watch"""
+
+
+def lessons(connection: Connection) -> list[Lesson]:
+    """Every lesson that was not withdrawn, outgrown ones too, the newest first."""
+    said: dict[int, list[LessonTurn]] = {}
+    for row in connection.execute(
+        f"SELECT *, {NAME.format(table='lesson_turn')} FROM lesson_turn ORDER BY id"
+    ):
+        turn = LessonTurn(row["what"], row["watch_id"], row["watch"], row["words"], row["day"])
+        said.setdefault(row["lesson_id"], []).append(turn)
+    rows = connection.execute(
+        f"""SELECT lesson.*, coalesce(part.name, '') AS part, {NAME.format(table="lesson")} FROM lesson
+              LEFT JOIN part ON part.id = part_id WHERE withdrawn = 0 ORDER BY lesson.id DESC"""
+    )
+    return [_lesson(row, said.get(row["id"], ())) for row in rows]
+
+
+def _lesson(row: sqlite3.Row, turns: Iterable[LessonTurn]) -> Lesson:
+    names = (
+        "id", "watch_id", "watch", "step", "kind", "part_id", "part", "school", "mishap", "words", "day",
+    )  # fmt: skip
+    return replace(Lesson(*(row[name] for name in names)), turns=tuple(turns))
+
+
+def shown_lessons(connection: Connection) -> list[Lesson]:
+    """Those that are shown at work: not withdrawn, not outgrown."""
+    return [one for one in lessons(connection) if not one.is_outgrown]
 
 
 def lessons_at(known: list[Lesson], step: WatchStep, situation: Situation) -> list[Lesson]:
-    """Those that belong to a step of this watch: by the same part, kind or school, or by the step alone."""
-    return [one for one in known if one.step == step.id and _shares(one, situation)]
+    """Those that belong to a step of this watch: by the same part, kind or school, or by the step alone.
+
+    One without a step is shown at every step about its part, kind or school.
+    """
+    return [
+        one
+        for one in known
+        if (one.step == step.id or (not one.step and one.kind in step.parts)) and _shares(one, situation)
+    ]
+
+
+def lessons_about(known: Iterable[Lesson], kind: str, part_id: int | None = None) -> list[Lesson]:
+    """Those about a kind of part: of another part of the catalogue only where they name none."""
+    return [one for one in known if one.kind == kind and one.part_id in {None, part_id}]
+
+
+def lessons_of_school(known: Iterable[Lesson], school: str) -> list[Lesson]:
+    """Those about a question on which builders disagree."""
+    return [one for one in known if one.school.partition("=")[0] == school]
 
 
 def _shares(one: Lesson, situation: Situation) -> bool:

@@ -23,6 +23,7 @@ class TradeTerms:
     """Pay of an hour in home's minor units by kind of work, spares in per cent by kind of part.
 
     `bench_days`: parts are wanted so many days before a watch is. `maker`: the name under quotes.
+    `contact`: whom the wearer of a watch may ask, as it stands on the sheet handed over.
     """
 
     home: str = USUAL_CURRENCY
@@ -30,6 +31,7 @@ class TradeTerms:
     spares: Mapping[str, int] = field(default_factory=dict)
     bench_days: int = 14
     maker: str = ""
+    contact: str = ""
 
     @classmethod
     def of(cls, told: Mapping[str, Json]) -> "TradeTerms":
@@ -37,7 +39,8 @@ class TradeTerms:
         hours = {**dict.fromkeys(HOUR_KINDS, USUAL_PAY), **told.get("hours", {})}
         spares = {**SPARES, **told.get("spares", {})}
         home = str(told.get("home", USUAL_CURRENCY))
-        return cls(home, hours, spares, int(told.get("bench_days", 14)), str(told.get("maker", "")))
+        maker, contact = str(told.get("maker", "")), str(told.get("contact", ""))
+        return cls(home, hours, spares, int(told.get("bench_days", 14)), maker, contact)
 
     def pay(self, kind: str) -> Money:
         """Pay of an hour of that kind of work."""

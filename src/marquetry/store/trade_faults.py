@@ -53,7 +53,14 @@ def _rate(_: Model, row: TradeRow) -> None:
         raise SheetError("rate", "more than nothing")
 
 
-SETTINGS: Mapping[str, type] = {"home": str, "hours": dict, "spares": dict, "bench_days": int, "maker": str}
+SETTINGS: Mapping[str, type] = {
+    "home": str,
+    "hours": dict,
+    "spares": dict,
+    "bench_days": int,
+    "maker": str,
+    "contact": str,
+}
 
 
 def _setting(_: Model, row: TradeRow) -> None:

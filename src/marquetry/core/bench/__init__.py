@@ -3,6 +3,7 @@
 DOOR = (
     "situation",
     "step",
+    "steps",
     "procedure",
     "stem",
     "stem_words",

@@ -59,7 +59,8 @@ class BenchStep:
     `question` makes it a gate: it is passed by yes. `wrong` is what usually goes wrong, and how one sees it
     in time. `tools` and `consumables` are keys of the usual sundries; `minutes` is what it usually takes.
     `figure` is the one that matters, told large. `shows` are the parts that its drawing picks out; `proof` is
-    what among the proofs of a watch it leads to.
+    what among the proofs of a watch it leads to; `tells` are the checks that its outcome
+    proves right or wrong.
     """
 
     id: str
@@ -84,6 +85,7 @@ class BenchStep:
     figure: Callable[[Situation], tuple[str, str] | None] = lambda _: None
     curing: Curing | None = None
     proof: str = ""
+    tells: tuple[str, ...] = ()
 
     def stands(self, situation: Situation) -> bool:
         """Whether this watch needs it."""

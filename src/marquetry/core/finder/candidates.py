@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from marquetry.core.fit.columns import Column
+from marquetry.core.fit.sellers import SellersWorth
 from marquetry.core.fit.stack import Floats
 from marquetry.core.remedies.feet import PAD
 from marquetry.core.remedies.idea import MADE_TOL
@@ -80,13 +81,14 @@ class Slot:
 
     kind: str
     candidates: tuple[Candidate, ...]
+    worth: SellersWorth | None = None
     groups: tuple[Alike, ...] = field(init=False)
     costs: Floats = field(init=False)
     bought: Floats = field(init=False)
     missed: Floats = field(init=False)
 
     def __post_init__(self) -> None:
-        object.__setattr__(self, "groups", tuple(_groups(self.kind, self.candidates)))
+        object.__setattr__(self, "groups", tuple(_groups(self.kind, self.candidates, self.worth)))
         object.__setattr__(self, "costs", np.array([c.cost for c in self.candidates], dtype=np.float64))
         object.__setattr__(self, "bought", np.array([not c.owned for c in self.candidates], dtype=np.float64))
         object.__setattr__(self, "missed", np.array([c.missed for c in self.candidates], dtype=np.float64))
@@ -119,23 +121,31 @@ class Slot:
         return found
 
 
-def _groups(kind: str, candidates: Sequence[Candidate]) -> list[Alike]:
+def _groups(kind: str, candidates: Sequence[Candidate], worth: SellersWorth | None) -> list[Alike]:
     by_structure: dict[str, list[int]] = {}
     for place, candidate in enumerate(candidates):
         by_structure.setdefault(candidate.structure, []).append(place)
-    return [_group(kind, candidates, members) for members in by_structure.values()]
+    return [_group(kind, candidates, members, worth) for members in by_structure.values()]
 
 
-def _group(kind: str, candidates: Sequence[Candidate], members: list[int]) -> Alike:
+def _group(
+    kind: str, candidates: Sequence[Candidate], members: list[int], worth: SellersWorth | None
+) -> Alike:
     first = candidates[members[0]].part
     columns = {}
     for path in first.dimensions:
-        known = [candidates[member].part.dimensions[path] for member in members]
+        known = [_believed(candidates[member], path, worth) for member in members]
         columns[f"{first.kind.prefix}.{path}"] = Column(
             np.array([dimension.value for dimension in known]),
             np.array([dimension.tol for dimension in known]),
         )
     return Alike(kind, np.array(members, dtype=np.int64), first.document, columns)
+
+
+def _believed(candidate: Candidate, path: str, worth: SellersWorth | None) -> Dimension:
+    """A candidate's dimension as the report would take it once it is in the watch."""
+    known = candidate.part.dimensions[path]
+    return worth.of_part_believed(candidate.number, candidate.part, path, known) if worth else known
 
 
 def without_feet(candidate: Candidate) -> Candidate | None:

@@ -4,6 +4,7 @@ DOOR = (
     "model",
     "trace",
     "plausible",
+    "sellers",
     "rules",
     "rule_sets",
     "schools",

@@ -145,7 +145,7 @@ def _cells(
     if trace.missing:
         return np.full(shape, math.nan), np.zeros(shape)
     total: Floats = np.zeros((1,) * len(shape))
-    for path, tol in _tolerances(ground.build, columns, read):
+    for path, tol in _tolerances(ground, columns, read):
         slope = (flat or {}).get(path)
         found = _slope(formula, ground, values, path) if slope is None else slope
         total = total + np.nan_to_num(found * tol)
@@ -159,14 +159,14 @@ def flat_slopes(formula: Formula, ground: Ground, sample: Columns) -> dict[str, 
     if formula(trace) is None or trace.absent or trace.missing:
         return {}
     read = trace.uses.dimensions()
-    found = {p: _slope(formula, ground, values, p) for p, _ in _tolerances(ground.build, sample, read)}
+    found = {p: _slope(formula, ground, values, p) for p, _ in _tolerances(ground, sample, read)}
     return {path: float(slope.flat[0]) for path, slope in found.items() if np.ptp(slope) < FLAT}
 
 
-def _tolerances(build: Build, columns: Columns, read: tuple[str, ...]) -> Iterator[tuple[str, Floats]]:
+def _tolerances(ground: Ground, columns: Columns, read: tuple[str, ...]) -> Iterator[tuple[str, Floats]]:
     """Half widths of all that was read and may be off, columns or single numbers."""
     for path in read:
-        single = build.dimensions.get(path)
+        single = ground.rules.believed(ground.build, path)
         if path in columns:
             yield path, columns[path].tols
         elif single is not None and single.tol > 0:

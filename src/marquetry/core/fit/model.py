@@ -4,6 +4,7 @@ Whatever needs one of them gets it from the model it was given: a build from its
 rules. A test, or a workshop with a part or a check of its own, makes another model and nothing else changes.
 """
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
@@ -20,8 +21,6 @@ from marquetry.core.sheet.schema import Group, Many
 from marquetry.core.values.errors import NotFoundError
 
 Family = tuple[str, tuple[Check, ...]]
-House = dict[str, Json]
-"""The workshop's own rules, by key."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -78,11 +77,11 @@ class Model:
         """What a builder calls the check of that name."""
         return self.check(name).title
 
-    def rules(self, own: House | None = None, house: House | None = None) -> Rules:
+    def rules(self, own: Mapping[str, Json] | None = None, house: Mapping[str, Json] | None = None) -> Rules:
         """Rules in force: a sheet's own, under them the workshop's."""
         return Rules(self, own, house)
 
-    def rules_of(self, build: Build, house: House | None = None) -> Rules:
+    def rules_of(self, build: Build, house: Mapping[str, Json] | None = None) -> Rules:
         """The rules for one build."""
         return Rules(self, build.rules, house)
 

@@ -3,12 +3,14 @@
 A check brings its default limits itself; the plain numbers are listed here with their meaning.
 """
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from marquetry.core.fit.sellers import LEARNED, SCHOOL_LISTED, SellersWorth
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.entries import Json
+from marquetry.core.values.dimension import Dimension
 from marquetry.core.values.entry import TypedUnit
 from marquetry.core.values.errors import SheetError
 from marquetry.core.values.limits import Limits
@@ -47,6 +49,13 @@ PLAIN_RULES: tuple[Rule, ...] = (
         "Standard uncertainty of the sound card's clock, once compared; 0 where it is not known.",
     ),
     Rule("stem_file_below", 0.30, "mm", "What is left on the stem from here on is filed, not cut."),
+    Rule("retest_months", 12.0, "months", "How long a pressure test is told to hold, at most."),
+    Rule(
+        "sellers_worth",
+        0.0,
+        "",
+        "1: a listed figure counts with what its seller's figures were worth so far.",
+    ),
 )
 FURTHEST_RULE = 1e6
 
@@ -80,6 +89,12 @@ BAND_RULES: tuple[BandRule, ...] = (
 )
 
 
+class House(dict[str, Json]):
+    """The workshop's own rules by key, and how to find out what its sellers' figures are worth."""
+
+    sellers: Callable[[], SellersWorth] | None = None
+
+
 class Rules:
     """Rules in force: the sheet's own where it has them, then the workshop's, the model's otherwise.
 
@@ -92,6 +107,7 @@ class Rules:
     ) -> None:
         self.model, self._house = model, house or {}
         self._in_force = {**self._house, **(own or {})}
+        self.worth = _worth_in_force(self._in_force, self._house)
         for key, value in self._in_force.items():
             if key in model.plain_rules and not (_is_plain_number(value) and 0 <= value <= FURTHEST_RULE):
                 raise SheetError(f"rules.{key}", "a number from 0 to 1,000,000", shown(value))
@@ -107,7 +123,17 @@ class Rules:
 
     def changed(self, key: str, value: Json) -> "Rules":
         """The same rules with one of them changed."""
-        return Rules(self.model, {**self._in_force, key: value})
+        return Rules(self.model, {**self._in_force, key: value}, self._house)
+
+    @property
+    def stamp(self) -> str:
+        """What else than its keys tells these rules from others: the state of what sellers are worth."""
+        return self.worth.stamp if self.worth else ""
+
+    def believed(self, build: Build, path: str) -> Dimension | None:
+        """The dimension at a path as the checks take it; None where it is not known."""
+        dimension = build.dimensions.get(path)
+        return self.worth.believed(build, path, dimension) if self.worth else dimension
 
     def own(self, key: str) -> Json:
         """What the sheet or the workshop says of the rule; None where it is the model's."""
@@ -149,6 +175,13 @@ class Rules:
         """The limits of that name, in the check's unit: `[low, high]`, null for an open end."""
         own = self._in_force.get(key)
         return default if own is None else _read_limits(key, own)
+
+
+def _worth_in_force(values: Mapping[str, Json], house: Mapping[str, Json]) -> SellersWorth | None:
+    """What sellers are worth, where the rules go by it and the workshop can tell."""
+    if values.get(SCHOOL_LISTED) != LEARNED or not isinstance(house, House) or house.sellers is None:
+        return None
+    return house.sellers()
 
 
 def shown(value: Json) -> str:

@@ -134,4 +134,18 @@ SCHOOLS: tuple[School, ...] = (
             Practice("paper", "Paper and foil", "Nothing worn; a slip of paper or foil under every touch."),
         ),
     ),
+    School(
+        "school_listed",
+        "What a seller's figure is worth",
+        (
+            Practice(
+                "claimed", "What the seller claims", "Its own tolerance, or the usual one where none is told."
+            ),
+            Practice(
+                "learned",
+                "What it was worth so far",
+                "The tolerance that this seller's figures of that kind have earned where they were measured.",
+            ),
+        ),
+    ),
 )

@@ -66,7 +66,7 @@ def observed(access: Access, build: Build, rules: Rules) -> object:
     """The answer to one recorded question; builds that give the same answers give the same finding."""
     how, path = access
     if how == "dimension":
-        return build.has(build.anatomy.owner_of(path)), build.dimensions.get(path)
+        return build.has(build.anatomy.owner_of(path)), rules.believed(build, path)
     if how in {"known", "part"}:
         return build.has(path)
     if how == "count":
@@ -122,7 +122,7 @@ class Trace:
     def dimension(self, path: str) -> Dimension | None:
         """The dimension in force at a path that was asked for."""
         moved = self.moved.get(path) if self.moved else None
-        return moved or self.build.dimensions.get(path)
+        return moved or self.rules.believed(self.build, path)
 
     def known(self, path: str) -> bool:
         """Whether the entry is there, without asking for it."""

@@ -15,6 +15,7 @@ DOOR = (
     "lume_records",
     "pressure",
     "pressure_words",
+    "water_claim",
     "sound.recording",
     "sound.rhythm",
     "sound.timing",

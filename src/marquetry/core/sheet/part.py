@@ -1,6 +1,6 @@
 """A part as it is described on the shelf: the same document that stands in a build sheet, checked alone."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -148,13 +148,13 @@ def part_at(build: Build, path: str) -> tuple[Part, str]:
     return Part.of(kind, document), rest
 
 
-def unlinked(build: Build) -> Build:
-    """The build without its links to this workshop's shelf, which mean nothing elsewhere."""
+def unlinked(build: Build, links: Sequence[str] = LINKS) -> Build:
+    """The build without its links to this workshop's shelf, which mean nothing elsewhere; or without some."""
     document = build.document
     for kind in build.anatomy.kinds:
         held = document["parts"].get(kind.key)
         for part in held if isinstance(held, list) else [held]:
-            for link in LINKS:
+            for link in links:
                 if isinstance(part, dict):
                     part.pop(link, None)
     return Build(document, build.anatomy)

@@ -1,1 +1,16 @@
-"""What stays of a watch and what the workshop learns. Nothing yet: the stage is to come."""
+"""What stays of a watch, and what the workshop learns of all of them."""
+
+DOOR = (
+    "moment",
+    "fates",
+    "told",
+    "card",
+    "handover",
+    "student",
+    "worth",
+    "foretold",
+    "calibration",
+    "times",
+    "years",
+)
+"""What other rooms may use, in the order a reader wants; a test holds it."""

@@ -5,13 +5,15 @@ from dataclasses import dataclass, replace
 from fastapi import APIRouter, Request, UploadFile
 from starlette.responses import RedirectResponse, Response
 
-from marquetry.core.fit.model import House, Model
+from marquetry.core.fit.model import Model
 from marquetry.core.fit.report import Report, report_on
+from marquetry.core.fit.rules import House
 from marquetry.core.sheet.part import unlinked
+from marquetry.core.story.fates import whereabouts
 from marquetry.core.values.errors import DimensionError, SheetError
 from marquetry.core.values.verdict import Verdict
 from marquetry.formats import build_sheet
-from marquetry.store import bench_log, supply_orders, watches
+from marquetry.store import bench_log, fates, supply_orders, watches
 from marquetry.store.house import rule_values
 from marquetry.store.watches import StoredWatch
 from marquetry.web.bench.beginning import begin_page
@@ -60,7 +62,8 @@ def _page(
     request: Request, connection: Connection, context: dict[str, object], status: int = 200
 ) -> Response:
     house = rule_values(connection)
-    held = watches.watches_or_faults(connection)
+    gone = fates.done_with(connection)
+    held = [found for found in watches.watches_or_faults(connection) if found.id not in gone]
     readable = [found for found in held if isinstance(found, StoredWatch)]
     entries = [_entry(connection.model, request.app.state.reports, watch, house) for watch in readable]
     begun = bench_log.begun(connection)
@@ -68,8 +71,11 @@ def _page(
         replace(e, built=built(connection, e.watch.id, e.report)) if e.watch.id in begun else e
         for e in entries
     ]
+    context["gone"] = len(gone)
     context["faults"] = [found for found in held if not isinstance(found, StoredWatch)]
     usual: dict[str, object] = {"removed": None, "sheet_fault": "", "fault": ""}
+    out = {number: steps for number, steps in fates.all_fates(connection).items() if number not in gone}
+    context["back"] = {number for number, steps in out.items() if whereabouts(steps) == "service"}
     context["late"] = [order for order in supply_orders.awaited_orders(connection) if order.is_late(today())]
     if not entries:
         usual["page"] = begin_page(connection, request.app.state.reports)

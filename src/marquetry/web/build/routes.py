@@ -14,7 +14,7 @@ from marquetry.core.values.figures import entered
 from marquetry.store import bench_log, bookings, made, photos, terms_of_trade
 from marquetry.store.bookings import NewBooking
 from marquetry.store.database import transaction
-from marquetry.store.lessons import lessons
+from marquetry.store.lessons import shown_lessons
 from marquetry.web.build.bench_run import now_ms, run_of
 from marquetry.web.build.forms import STEP, SentEntries
 from marquetry.web.build.screen import SKIP_REASONS, Around, Screen, screens_of
@@ -33,7 +33,7 @@ def screens(visit: Visit, run: Run) -> dict[str, Screen]:
     """Every screen of the watch."""
     connection, watch = visit.connection, visit.stored.id
     around = Around(
-        lessons(connection),
+        shown_lessons(connection),
         photos.photos_of(connection, "bench", watch),
         made.versions_of(connection, watch),
         bench_log.settings(connection),

@@ -144,7 +144,7 @@ def _cell(model: Model, table: PairTable, look: PairLook, row: int, column: int)
 
 def _window(slot: Slot, first: int) -> Slot:
     """The part of the matrix's side that is shown: no more is judged."""
-    return Slot(slot.kind, slot.candidates[first - 1 : first - 1 + SHOWN_PAIRS])
+    return Slot(slot.kind, slot.candidates[first - 1 : first - 1 + SHOWN_PAIRS], slot.worth)
 
 
 @watch_router.get("/pairs", name="pairs")

@@ -26,6 +26,7 @@ from marquetry.core.values.money import USUAL_CURRENCY, Money
 from marquetry.core.values.verdict import Verdict
 from marquetry.store.database import Connection
 from marquetry.store.finder_parts import ShelfCandidate, candidates
+from marquetry.store.house import rule_values
 from marquetry.store.watches import StoredWatch
 from marquetry.web.finder.finds import Find
 
@@ -67,6 +68,7 @@ def shelf_slots(
     """The slots with the shelf's candidates, and the candidates by kind and number."""
     shelf: Shelf = {}
     slots = []
+    worth = connection.model.rules_of(watch.build, rule_values(connection)).worth
     for kind in look.kinds(connection.model.anatomy):
         held = candidates(connection, kind, watch.id, owned_only=look.owned)
         if look.other:
@@ -75,7 +77,7 @@ def shelf_slots(
         made = [_candidate(found, look.wishes.casefold().split()) for found in held]
         if kind == "dial" and look.feet:
             made += [padded for candidate in made if (padded := without_feet(candidate)) is not None]
-        slots.append(Slot(kind, tuple(made)))
+        slots.append(Slot(kind, tuple(made), worth))
     if look.spacer:
         slots.append(Slot(SPACER_PART.key, spacer_candidates(connection.model.anatomy, look.spacer)))
     return tuple(slots), shelf
@@ -281,8 +283,9 @@ class PairLook(BaseModel):
 def pair_slots(connection: Connection, watch_id: int, look: PairLook) -> tuple[Slot, Slot]:
     """Rows and columns from the shelf."""
     rows, columns = look.kinds.split("-")
+    worth = connection.model.rules(None, rule_values(connection)).worth
     made = []
     for kind in (rows, columns):
         held = candidates(connection, kind, watch_id, owned_only=look.owned)
-        made.append(Slot(kind, tuple(_candidate(found, []) for found in held)))
+        made.append(Slot(kind, tuple(_candidate(found, []) for found in held), worth))
     return made[0], made[1]

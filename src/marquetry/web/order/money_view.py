@@ -14,7 +14,7 @@ from marquetry.core.values.errors import DimensionError, RateError
 from marquetry.core.values.money import USUAL_CURRENCY, Money, parse_money
 from marquetry.drawing.scene import Scene
 from marquetry.drawing.trade.money_inlay import Strip, money_inlay
-from marquetry.store import bookings, briefs, donors, pieces, quotes, terms_of_trade, watches
+from marquetry.store import bookings, briefs, donors, fates, pieces, quotes, terms_of_trade
 from marquetry.store.pieces import Piece
 from marquetry.store.quotes import Series, ToldQuote
 from marquetry.store.terms_of_trade import HOUR_KINDS, TradeTerms
@@ -263,7 +263,7 @@ def series_page(visit: Visit, today: str, errors: dict[str, str] | None = None) 
     connection = visit.connection
     parts, without = parts_for(visit, visit.stored, today)
     beside = []
-    for other in watches.all_watches(connection):
+    for other in fates.watches_at_work(connection):
         if other.id == visit.stored.id:
             continue
         theirs, _ = parts_for(visit, other, today)

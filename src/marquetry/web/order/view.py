@@ -9,7 +9,7 @@ from marquetry.core.trade.supply import SupplyOrder, SupplyState
 from marquetry.core.values.money import Money
 from marquetry.drawing.scene import Scene
 from marquetry.drawing.trade.lanes import Lane, lanes
-from marquetry.store import supply_orders, watches
+from marquetry.store import fates, supply_orders, watches
 from marquetry.store.database import Connection
 from marquetry.store.house import rule_values
 from marquetry.store.watches import StoredWatch
@@ -148,7 +148,7 @@ def order_page(  # noqa: PLR0913, PLR0917  # what a page is asked for
     fault: str = "",
 ) -> OrderPage:
     """Compute the page; the plan is worked out once for a demand."""
-    chosen = [watch] if watch else watches.all_watches(connection)
+    chosen = [watch] if watch else fates.watches_at_work(connection)
     house = rule_values(connection)
     rules: dict[int, Rules] = {one.id: connection.model.rules_of(one.build, house) for one in chosen}
     needed, on = needed_for(connection, chosen, rules, today), market(connection, today)

@@ -7,10 +7,10 @@ from functools import cached_property
 
 from marquetry.core.face.face import seen_face
 from marquetry.core.proving.asked import wanted_bar
-from marquetry.core.proving.pressure_words import metres
 from marquetry.core.proving.ready import OPENED, Readiness, TestState
-from marquetry.core.proving.record import Proof, result_number
+from marquetry.core.proving.record import Proof
 from marquetry.core.proving.told import proof_told
+from marquetry.core.proving.water_claim import water_claim
 from marquetry.core.values.figures import figure
 from marquetry.drawing.proving.proof_plate import STATE_LOOKS, STATE_TOLD, ProofNote, proof_plate
 from marquetry.drawing.scene import Scene
@@ -94,20 +94,8 @@ class ProvePage:
     @property
     def claim(self) -> str:
         """What may be said of water, and how long it holds; empty where nothing was tested since."""
-        if "dry" not in self.ready.by_key or self.ready.is_open:
-            return ""
-        records = self.ready.counting(self.ready.test("dry"))
-        last = records[-1] if records else None
-        if last is None or last.verdict != "passed":
-            return ""
-        held = result_number(last, "held_bar") or 0.0
-        words = [
-            f"Tested dry at {figure(held, 1, 'bar')}, as under {figure(metres(held), 0, 'm')} of water,",
-            f"on {day_of(last.at_ms)}" + (f" with {last.means}" if last.means else ""),
-            f"by {last.by}." if last.by else "(nobody named).",
-            "It lapses when the watch is opened, and this is not a diving certificate.",
-        ]
-        return " ".join(words)
+        claim = water_claim(self.ready)
+        return claim.words(day_of(claim.at_ms)) if claim else ""
 
     @property
     def wanted_bar(self) -> str:

@@ -11,7 +11,7 @@ from marquetry.core.sheet.part import unlinked
 from marquetry.core.values.errors import DimensionError, NotFoundError, SheetError
 from marquetry.core.values.money import parse_money
 from marquetry.formats import build_sheet
-from marquetry.store import donors, watches
+from marquetry.store import donors, fates
 from marquetry.store.donors import Donor
 from marquetry.store.terms_of_trade import trade_terms
 from marquetry.web.shelf.donor_view import donor_view
@@ -27,7 +27,7 @@ USUAL_KINDS = ("case", "case_back", "crystal", "dial", "hands", "movement", "cro
 
 def _on_bench(connection: Connection) -> list[tuple[int, str]]:
     """The watches that a piece may be kept for."""
-    return [(watch.id, watch.build.name) for watch in watches.all_watches(connection)]
+    return [(watch.id, watch.build.name) for watch in fates.watches_at_work(connection)]
 
 
 def _page(request: Request, connection: Connection, told: dict[str, str], status: int = 200) -> Response:
@@ -104,7 +104,7 @@ def keep_for(request: Request, connection: Connection, number: int, sent: SentFo
     wanted = {
         key.removeprefix("piece-"): values[0] for key, values in sent.items() if key.startswith("piece-")
     }
-    on_bench = {str(watch.id): watch.id for watch in watches.all_watches(connection)}
+    on_bench = {str(watch.id): watch.id for watch in fates.watches_at_work(connection)}
     if any(value and value not in on_bench for value in wanted.values()):
         raise NotFoundError("watch on the bench to keep a piece for")
     donors.keep_for(connection, number, {key: on_bench.get(value) for key, value in wanted.items()})

@@ -8,7 +8,7 @@ from marquetry.core.sheet.described.colours import PALETTE
 from marquetry.core.sheet.part import Part
 from marquetry.drawing.dimension_drawing import dimension_drawing
 from marquetry.drawing.scene import Scene
-from marquetry.store import photos, pieces, shelf, watches
+from marquetry.store import fates, photos, pieces, shelf
 from marquetry.store.database import Connection
 from marquetry.store.photos import Photo
 from marquetry.store.pieces import CONDITIONS, MANY_FITTINGS, Move, Piece, State
@@ -71,7 +71,7 @@ def part_page(
     errors: dict[str, str] | None = None,
 ) -> PartPage:
     """Compute the page; `at` is the dimension that the drawing shows."""
-    on_bench = [(watch.id, watch.build.name) for watch in watches.all_watches(connection)]
+    on_bench = [(watch.id, watch.build.name) for watch in fates.watches_at_work(connection)]
     path, build = _shown_path(stored.part, at), stored.part.build
     return PartPage(
         stored,

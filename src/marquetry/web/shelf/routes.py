@@ -7,7 +7,7 @@ from starlette.responses import RedirectResponse, Response
 
 from marquetry.core.sheet.part import Part
 from marquetry.core.values.errors import SheetError
-from marquetry.store import pieces, shelf, watches
+from marquetry.store import fates, pieces, shelf
 from marquetry.store.database import transaction
 from marquetry.store.shelf_search import choices, kind_counts, search
 from marquetry.web.shelf.view import Drawer, ShelfLook, ShelfPage
@@ -24,7 +24,7 @@ def show(
 ) -> Response:
     """The drawers and what was found, or only the latter for the page's own script."""
     counts = kind_counts(connection)
-    on_bench = watches.all_watches(connection)
+    on_bench = fates.watches_at_work(connection)
     page = ShelfPage(
         look,
         search(connection, look.query()),

@@ -43,6 +43,9 @@ from marquetry.web.site.jobs import Jobs, Work
 from marquetry.web.site.live import BenchLines, Wedge
 from marquetry.web.site.pages import STATIC, make_templates
 from marquetry.web.site.sharing import Doorkeeper, Sharing
+from marquetry.web.story import away_routes, card_routes, workshop_routes
+from marquetry.web.story import routes as story
+from marquetry.web.story.learnt import BuildRecords
 from marquetry.web.watch import downloads, filling, trial, wanted
 from marquetry.web.watch import routes as watch
 from marquetry.web.watch.reports import Reports
@@ -51,6 +54,7 @@ ROUTES = (
     bench, begin, caliper, house, brief, face, workshop, versions, make, measure, pasted, rounds, trial,
     cards, shelf, exchange, order, suppliers, money, stock, build, mishaps, timers,
     sound_routes, stand_ins, wrist_routes, water_routes, picture_routes, prove,
+    story, card_routes, away_routes, workshop_routes,
     sharing, filling, finder, remedies, wanted, watch, downloads, parts, pieces, donors, patterns,
 )  # fmt: skip
 """In this order: `watch` ends with an address that takes any word."""
@@ -75,6 +79,7 @@ def create_app(
     app.state.bench_lines, app.state.chamber_line = BenchLines(), Wedge()
     app.state.finds = Jobs[Find]("searches")
     app.state.plans, app.state.sharing = Plans(), shared
+    app.state.build_records = BuildRecords()
     app.include_router(finder.watch_router)
     app.include_router(order.watch_router)
     for routes in ROUTES:

@@ -44,7 +44,7 @@ class Reports:
 
         `like` is the report on a build that differs in little: only what that little touches is run again.
         """
-        key = f"{id(rules.model)} {json.dumps(rules.raw, sort_keys=True)} {build.text}"
+        key = f"{id(rules.model)} {json.dumps(rules.raw, sort_keys=True)} {rules.stamp} {build.text}"
         with self._guard:
             if key in self._held:
                 self._held.move_to_end(key)

@@ -11,9 +11,9 @@ from typing import Annotated
 from fastapi import Depends, Query, Request
 from starlette.responses import RedirectResponse, Response
 
-from marquetry.core.fit.model import House, Model
+from marquetry.core.fit.model import Model
 from marquetry.core.fit.report import Report
-from marquetry.core.fit.rules import Rules
+from marquetry.core.fit.rules import House, Rules
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.difference import Edit, applied, read_edits
 from marquetry.core.values.errors import SheetError

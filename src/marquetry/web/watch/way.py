@@ -60,5 +60,6 @@ def way_through(stored: StoredWatch, report: Report, here: str) -> WayThrough:
         Stop("order", "Order", "o"),
         Stop("build", "Build", "h"),
         Stop("prove", "Prove", "y"),
+        Stop("story", "Story", "z"),
     )
     return WayThrough(stored.id, build.name, here, stages, VIEWS)

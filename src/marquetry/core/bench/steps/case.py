@@ -128,6 +128,7 @@ STEPS = (
         place="crystal",
         shows=("crystal", "crystal_gasket"),
         tools=("loupe",),
+        tells=("crystal_squeeze",),
         minutes=3,
     ),
     BenchStep(
@@ -170,6 +171,7 @@ STEPS = (
         after=("fit_bezel",),
         question="Even all round, and it does not lift?",
         place="insert",
+        tells=("bezel_on_case",),
         minutes=2,
     ),
     BenchStep(

@@ -152,6 +152,7 @@ STEPS = (
         after=("case_up", "fit_holder"),
         question="Does it run free in every position?",
         shows=("rotor", "movement", "case_back"),
+        tells=("rotor_clearance",),
         minutes=2,
     ),
 )

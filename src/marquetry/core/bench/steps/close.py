@@ -51,6 +51,7 @@ STEPS = (
         gates=("rotor_free", "crown_works", "grease_back_gasket"),
         shows=("case_back", "back_gasket"),
         tools=("back_wrench",),
+        tells=("holder_clamp",),
         minutes=3,
     ),
     BenchStep(

@@ -227,6 +227,7 @@ STEPS = (
         place="back",
         tools=("loupe",),
         consumables=guard,
+        tells=("dial_centre_hole", "dial_bore_clearance", "dial_feet"),
         minutes=4,
     ),
     BenchStep(
@@ -289,6 +290,7 @@ STEPS = (
         question="Does every numeral stand in the middle?",
         place="front",
         tools=("loupe",),
+        tells=("date_angle", "date_radius"),
         minutes=3,
     ),
 )  # fmt: skip

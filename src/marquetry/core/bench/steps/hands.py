@@ -85,6 +85,7 @@ def _check(hand: str) -> BenchStep:
         entry="height",
         figure=_shim(hand),
         tools=("loupe",),
+        tells=("hand_stack",),
         minutes=3,
     )
 
@@ -130,6 +131,7 @@ STEPS = (
         question="Nothing touches, all round, and the date jumps at twelve?",
         place="hands",
         tools=("loupe",),
+        tells=("hand_reach.minute", "hand_reach.seconds"),
         minutes=6,
     ),
     BenchStep(

@@ -66,6 +66,7 @@ STEPS = (
         question="Mark at twelve, flat all round?",
         place="insert",
         tools=("loupe",),
+        tells=("insert_outer_gap",),
         minutes=2,
     ),
     BenchStep(

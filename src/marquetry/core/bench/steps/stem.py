@@ -56,6 +56,7 @@ STEPS = (
         after=("case_up", "turn_to_tube"),
         gates=lambda s: () if s.has("holder") else ("dial_square",),
         place="stem",
+        tells=("stem_height",),
         minutes=3,
     ),
     BenchStep(

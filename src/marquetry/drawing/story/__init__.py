@@ -1,0 +1,1 @@
+"""What stays of a watch and what the workshop learned, drawn."""
