@@ -50,7 +50,7 @@ NOTES: tuple[tuple[int, str, NoteKind, str, str], ...] = (
     (289, "21:10", "note", "", "Worn to the ferry and back. It sits flat; the crown leaves the wrist alone."),
 )  # fmt: skip
 BOUGHT: tuple[tuple[str, int, str], ...] = (
-    ("Chart blue, date", 1, "46.00"), ("Lantern set, blue-glowing", 1, "22.00"), ("Green insert, hours", 1, "12.00"),
+    ("Gull grey, date", 1, "38.00"), ("Lantern set, blue-glowing", 1, "22.00"), ("Green insert, hours", 1, "12.00"),
 )  # fmt: skip
 STRAPS: tuple[tuple[str, int, str], ...] = (("Woven pass-through strap 20", 1, "14.00"),)
 

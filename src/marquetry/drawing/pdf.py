@@ -3,13 +3,27 @@
 A face in its own colours, which is looked at and not measured, is laid in as a picture.
 """
 
+import math
 from collections.abc import Sequence
 from importlib.resources import as_file, files
 from io import BytesIO
 from typing import TYPE_CHECKING
 
-from marquetry.drawing.raster import png_bytes
-from marquetry.drawing.scene import Box, Cluster, CutFace, Dot, Label, Line, Mark, Paper, Scene
+from marquetry.drawing.raster import Window, png_bytes
+from marquetry.drawing.scene import (
+    Box,
+    Circle,
+    Cluster,
+    CutFace,
+    Dot,
+    Inlay,
+    InlayEdge,
+    Label,
+    Line,
+    Mark,
+    Paper,
+    Scene,
+)
 from marquetry.drawing.svg import FACE
 
 if TYPE_CHECKING:
@@ -25,8 +39,8 @@ SHADES = {"made-far": 0.92, "made-near": 1.0}
 PLAIN = "Vera"
 """The type that comes with the PDF library; it has Ø, × and the true minus sign."""
 DISPLAY, DISPLAY_FILE = "Fraunces", "fraunces-560.ttf"
-PER_MM = 20.0
-"""Pixels a millimetre of a face: 500 an inch."""
+PER_MM = 10.0
+"""Pixels a millimetre of a face: 254 an inch, in about a second."""
 
 
 def pdf_bytes(scenes: Sequence[Scene], title: str) -> bytes:
@@ -59,8 +73,26 @@ def _face(canvas: "Canvas", scene: Scene, face: Cluster) -> None:
     from reportlab.lib.utils import ImageReader  # noqa: PLC0415  # as above
 
     alone = Scene(scene.width, scene.height, "", "", (face,))
-    picture = ImageReader(BytesIO(png_bytes(alone, PER_MM)))
-    canvas.drawImage(picture, 0, 0, scene.width, scene.height, mask="auto")
+    window = _window(alone)
+    picture = ImageReader(BytesIO(png_bytes(alone, PER_MM, window=window)))
+    canvas.drawImage(picture, *window, mask="auto")
+
+
+def _window(scene: Scene) -> Window:
+    """What of the paper coloured faces cover, to whole millimetres."""
+    inlays = [mark for mark in scene.walk() if isinstance(mark, Inlay)]
+    points = [point for inlay in inlays for edge in inlay.outlines for point in _corners(edge)]
+    xs, ys = ([point[axis] for point in points] or [0.0, scene.width] for axis in (0, 1))
+    left, low = max(math.floor(min(xs)), 0), max(math.floor(min(ys)), 0)
+    right, top = min(math.ceil(max(xs)), scene.width), min(math.ceil(max(ys)), scene.height)
+    return float(left), float(low), float(right - left), float(top - low)
+
+
+def _corners(edge: InlayEdge) -> tuple[Paper, ...]:
+    if isinstance(edge, Circle):
+        (x, y), r = edge.centre, edge.radius
+        return (x - r, y - r), (x + r, y + r)
+    return edge
 
 
 def _draw(canvas: "Canvas", mark: Mark) -> None:

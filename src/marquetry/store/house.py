@@ -39,7 +39,12 @@ def house_rules(connection: Connection) -> dict[str, HouseRule]:
 
 def rule_values(connection: Connection) -> House:
     """The rules alone, as core takes them; what sellers are worth is found out where a rule asks for it."""
-    values = House({key: rule.value for key, rule in house_rules(connection).items()})
+    return as_house(connection, house_rules(connection))
+
+
+def as_house(connection: Connection, rules: Mapping[str, HouseRule]) -> House:
+    """These rules, those in force or others, as core takes them."""
+    values = House({key: rule.value for key, rule in rules.items()})
     values.sellers = lambda: sellers_worth(connection)
     return values
 

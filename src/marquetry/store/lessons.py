@@ -152,9 +152,13 @@ def lessons_about(known: Iterable[Lesson], kind: str, part_id: int | None = None
     return [one for one in known if one.kind == kind and one.part_id in {None, part_id}]
 
 
-def lessons_of_school(known: Iterable[Lesson], school: str) -> list[Lesson]:
-    """Those about a question on which builders disagree."""
-    return [one for one in known if one.school.partition("=")[0] == school]
+def lessons_by_school(known: Iterable[Lesson]) -> dict[str, list[Lesson]]:
+    """Those about a question on which builders disagree, by the question."""
+    found: dict[str, list[Lesson]] = {}
+    for one in known:
+        if one.school:
+            found.setdefault(one.school.partition("=")[0], []).append(one)
+    return found
 
 
 def _shares(one: Lesson, situation: Situation) -> bool:

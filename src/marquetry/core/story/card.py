@@ -146,7 +146,7 @@ def _water(card: CardWatch) -> RowSaid:
     if card.claim is None:
         return None
     deep = figure(card.claim.metres, 0, "m")
-    return f"dry at {figure(card.claim.bar, 1, 'bar')}, as under {deep}; {card.tested_on}", "tested"
+    return f"dry at {figure(card.claim.bar, 1, 'bar')} (as {deep}), {card.tested_on}", "tested"
 
 
 def _rate(card: CardWatch) -> RowSaid:
@@ -154,7 +154,7 @@ def _rate(card: CardWatch) -> RowSaid:
     if found is None:
         return None
     mean = figure(found.mean, 1, "s/d", signed=True)
-    return f"{mean} over the positions, spread {figure(found.spread, 1, 's/d')}", "measured"
+    return f"{mean}, spread {figure(found.spread, 1, 's/d')}", "measured"
 
 
 def _number(card: CardWatch) -> RowSaid:

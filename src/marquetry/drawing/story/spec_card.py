@@ -17,10 +17,12 @@ WIDTH, HEIGHT = 148.0, 105.0
 CENTRE: Paper = (37.5, 58.0)
 FACE_HIGH = 66.0
 LEFT, RIGHT, VALUE = 75.0, 142.0, 94.5
-TOP, HIGHER, FOOT = 78.5, 83.5, 14.0
+TOP, HIGHER, FOOT = 81.0, 86.0, 13.4
 LETTERS = 34
+SHORT, FIGURED = 14, ("measured", "computed", "listed")
+"""Up to so many letters a measured value is one figure."""
 """Letters in a line of values."""
-LINE, SIZE = 4.0, 2.85
+LINE, SIZE = 3.75, 2.8
 MARKS: dict[CardSource, str] = {
     "measured": "measured", "computed": "from measures", "listed": "as listed", "tested": "tested",
     "told": "",
@@ -67,9 +69,9 @@ def _inlay(centre: Paper, size: float) -> Iterator[Mark]:
 
 def _heading(words: CardWords) -> Iterator[Mark]:
     size = 8.6 if len(words.name) <= 14 else 6.4 if len(words.name) <= 22 else 4.8  # noqa: PLR2004  # letters to a line
-    yield Label((LEFT, HEIGHT - 17.0), words.name[:36], "display", size)
+    yield Label((LEFT, HEIGHT - 15.0), words.name[:36], "display", size)
     if words.line:
-        yield Label((LEFT, HEIGHT - 22.6), words.line[:46], "quiet", 3.2)
+        yield Label((LEFT, HEIGHT - 20.4), words.line[:46], "quiet", 3.2)
     top = _top(words)
     yield Line(((LEFT, top + 1.8), (RIGHT, top + 1.8)), "card-rule")
     if words.maker:
@@ -93,14 +95,14 @@ def _ledger(rows: Sequence[CardRow], top: float) -> Iterator[Mark]:
             yield Label(
                 (VALUE, y - number * LINE),
                 line,
-                "figure" if number == 0 and row.source != "told" else "",
+                "figure" if row.source in FIGURED and len(row.value) <= SHORT else "",
                 SIZE,
             )
-        y -= len(lines) * LINE + 0.4
+        y -= len(lines) * LINE + 0.38
 
 
 def _mark(source: CardSource, centre: Paper) -> Iterator[Mark]:
-    """How a figure is known: a full lozenge measured, half a one computed, an open one listed, a ring a test."""
+    """How a figure is known: full lozenge measured, half full computed, open listed; a ring for a test."""
     x, y = centre
     size = 1.15
     left, top, right, foot = (x - size, y), (x, y + size), (x + size, y), (x, y - size)

@@ -10,7 +10,8 @@ from marquetry.core.fit.report import Report
 from marquetry.core.values.figures import figure
 from marquetry.core.values.verdict import Verdict
 from marquetry.store.database import Connection
-from marquetry.store.house import HouseRule, house_rules
+from marquetry.store.fates import done_with
+from marquetry.store.house import HouseRule, as_house, house_rules
 from marquetry.store.watches import StoredWatch, watches_or_faults
 from marquetry.web.watch.reports import Reports
 
@@ -48,11 +49,16 @@ class BenchUnderRules:
 
     @cached_property
     def _judged(self) -> tuple[tuple[StoredWatch, Report], ...]:
-        held = [found for found in watches_or_faults(self._connection) if isinstance(found, StoredWatch)]
+        gone = done_with(self._connection)
+        held = [
+            found
+            for found in watches_or_faults(self._connection)
+            if isinstance(found, StoredWatch) and found.id not in gone
+        ]
         return tuple((watch, self._report(watch, self.own)) for watch in held[:MOST_WATCHES])
 
     def _report(self, watch: StoredWatch, own: dict[str, HouseRule], like: Report | None = None) -> Report:
-        values = {key: rule.value for key, rule in own.items()}
+        values = as_house(self._connection, own)
         return self._reports.on(watch.build, self.model.rules_of(watch.build, values), like)
 
     def standings(self, key: str) -> Iterator[Standing]:

@@ -13,6 +13,7 @@ from marquetry.core.measuring.instrument import WAYS
 from marquetry.core.sheet.entries import Json
 from marquetry.core.values.errors import DimensionError, NotFoundError, SheetError
 from marquetry.store import house
+from marquetry.store.lessons import lessons_by_school, shown_lessons
 from marquetry.web.house.bench_under_rules import BenchUnderRules
 from marquetry.web.house.forms import InstrumentForm, RuleForm
 from marquetry.web.house.page import INSTRUMENTS, HousePage, chapter_of, defaults
@@ -33,6 +34,7 @@ def _page(
         "instruments": house.instruments(connection),
         "ways": WAYS,
         "errors": errors or {},
+        "lessons": lessons_by_school(shown_lessons(connection)),
     }
     live = bool(wants_fragments(request))
     template = "_chapter.html" if live else "house.html"

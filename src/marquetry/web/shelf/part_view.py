@@ -5,17 +5,20 @@ from dataclasses import dataclass, replace
 from marquetry.core.face.face import seen_part
 from marquetry.core.fit.rules import Rules
 from marquetry.core.sheet.described.colours import PALETTE
-from marquetry.core.sheet.part import Part
+from marquetry.core.sheet.part import PART_LINK, Part
 from marquetry.drawing.dimension_drawing import dimension_drawing
 from marquetry.drawing.scene import Scene
-from marquetry.store import fates, photos, pieces, shelf
+from marquetry.store import fates, photos, pieces, shelf, watches
 from marquetry.store.database import Connection
+from marquetry.store.house import rule_values
+from marquetry.store.lessons import Lesson, lessons_about, shown_lessons
 from marquetry.store.photos import Photo
 from marquetry.store.pieces import CONDITIONS, MANY_FITTINGS, Move, Piece, State
 from marquetry.store.shelf import StoredPart
 from marquetry.store.suppliers import KnownOffer, Supplier, offers_of, suppliers
 from marquetry.web.face.rows import looks_of
 from marquetry.web.watch.rows import PartView, Rejected, Row, look_rows, part_view
+from marquetry.web.watch.worth_rows import view_with_worth, worth_told
 
 OFF_BENCH = "a watch off the bench"
 
@@ -59,6 +62,7 @@ class PartPage:
     sellers: list[Supplier]
     offers: list[KnownOffer]
     errors: dict[str, str]
+    lessons: list[Lesson]
     conditions: tuple[str, ...] = CONDITIONS
     palette: tuple[str, ...] = tuple(PALETTE)
 
@@ -72,26 +76,36 @@ def part_page(
 ) -> PartPage:
     """Compute the page; `at` is the dimension that the drawing shows."""
     on_bench = [(watch.id, watch.build.name) for watch in fates.watches_at_work(connection)]
+    names = {watch.id: watch.build.name for watch in watches.all_watches(connection)}
     path, build = _shown_path(stored.part, at), stored.part.build
     return PartPage(
         stored,
         path,
         connection.model.anatomy.quantity_at(f"{stored.part.kind.prefix}.{path}").label if path else "",
         draw(stored.part, path, connection.model.rules()),
-        _view(stored.part, rejected),
+        _worth_beside(connection, stored, _view(stored.part, rejected)),
         look_rows(stored.part, rejected),
         looks_of(build, stored.part.kind, seen_part(build, connection.model.rules()).dress, rejected),
-        tuple(
-            piece_view(connection, piece, dict(on_bench))
-            for piece in pieces.pieces_of_part(connection, stored.id)
-        ),
+        tuple(piece_view(connection, piece, names) for piece in pieces.pieces_of_part(connection, stored.id)),
         photos.photos_of(connection, "part", stored.id),
         on_bench,
         shelf.suppliers(connection),
         suppliers(connection),
         offers_of(connection, stored.id),
         errors or {},
+        lessons_about(shown_lessons(connection), stored.part.kind.key, stored.id),
     )
+
+
+def _worth_beside(connection: Connection, stored: StoredPart, view: PartView) -> PartView:
+    """The part's rows with what its seller's figures are worth beside the listed ones."""
+    house = rule_values(connection)
+    worth, in_force = worth_told(connection.model.rules(None, house), house)
+    owner = stored.part.kind.slot
+    if worth is None or stored.part.kind.is_many:
+        return view
+    linked = stored.part.build.with_entry(owner, {**stored.part.document, PART_LINK: stored.id})
+    return view_with_worth(view, linked, worth, in_force=in_force)
 
 
 def draw(part: Part, path: str, rules: Rules) -> Scene | None:

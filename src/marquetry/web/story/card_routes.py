@@ -19,8 +19,8 @@ from marquetry.web.watch.visit import Visit, Visiting
 
 router = APIRouter(prefix="/watches/{watch_id}/story")
 Number = Annotated[int, Query(ge=1, le=1000)]
-PER_MM = 12.0
-"""Pixels a millimetre of the card as a picture: 305 an inch, sharp on paper and wide enough for a screen."""
+PER_MM = 8.0
+"""Pixels a millimetre of the card as a picture: 200 an inch, and as wide as a screen."""
 
 
 @router.get("/card", name="spec_card")

@@ -15,6 +15,7 @@ from marquetry.web.watch.forms import EntryEdit, PathEdit, SpacerEdit, VersionFo
 from marquetry.web.watch.rows import Rejected, fold
 from marquetry.web.watch.view import changed_fragments, pictured, whole_page
 from marquetry.web.watch.visit import Visiting
+from marquetry.web.watch.worth_rows import fold_with_worth, worth_told
 
 router = APIRouter(prefix="/watches/{watch_id}")
 
@@ -44,7 +45,9 @@ def part_fold(visit: Visiting, key: str) -> Response:
     if not build.has(visit.model.anatomy.part(key).key):
         raise NotFoundError(f"{visit.model.anatomy.part(key).label.lower()} in this watch")
     page = visit.page(visit.before)
-    context = {"page": page, "fold": fold(build, visit.model.anatomy.part(key)), "opened": True}
+    worth, in_force = worth_told(page.report.rules, visit.house)
+    folded = fold_with_worth(fold(build, visit.model.anatomy.part(key)), build, worth, in_force=in_force)
+    context = {"page": page, "fold": folded, "opened": True}
     return render(visit.request, "watch/templates/_fold_alone.html", context)
 
 

@@ -41,6 +41,7 @@ from marquetry.web.watch.rows import (
     with_rejected,
 )
 from marquetry.web.watch.way import WayThrough, way_through
+from marquetry.web.watch.worth_rows import fold_with_worth, row_with_worth
 
 LookedAt: TypeAlias = Mapping[str, str]
 
@@ -186,7 +187,10 @@ def fit_page(  # noqa: PLR0913  # each has its default
         display,
         plate(build, report, display),
         _tray(report, build, report.findings[chosen], rejected, stored) if chosen else None,
-        folds(build, opened, rejected),
+        [
+            fold_with_worth(one, build, report.rules.worth, in_force=True)
+            for one in folds(build, opened, rejected)
+        ],
         absent_parts(build),
         _query(look, check=chosen),
         {**look, "check": chosen},
@@ -211,7 +215,15 @@ def _tray(
         details(finding),
         limit_ruler(finding, check.decimals),
         tuple(
-            with_rejected(row_for(build, path, "tray", share=shares.get(path), stored=stored), rejected)
+            with_rejected(
+                row_with_worth(
+                    row_for(build, path, "tray", share=shares.get(path), stored=stored),
+                    build,
+                    report.rules.worth,
+                    in_force=True,
+                ),
+                rejected,
+            )
             for path in ordered
         ),
         SPACERS.key in finding.uses.counted(),
@@ -252,7 +264,12 @@ def changed_fragments(
     if rejected and rejected.place == "ledger":
         keys = [rejected.path.partition(".")[0]]
     turned = turned_verdicts(was, page.report) if keys else []
-    parts = [fold(after, after.anatomy.part(key), rejected) for key in keys if after.has(key)]
+    worth = page.report.rules.worth
+    parts = [
+        fold_with_worth(fold(after, after.anatomy.part(key), rejected), after, worth, in_force=True)
+        for key in keys
+        if after.has(key)
+    ]
     moved = any(before.has(key) != after.has(key) for key in keys)
     context = {"page": page, "parts": parts, "whole_ledger": moved, "turned": turned}
     return render(request, "watch/templates/_changed.html", context)
