@@ -77,12 +77,21 @@ PAGES: dict[str, tuple[str, ...]] = {
         "/watches/4/prove/lume", "/watches/4/prove/lume?picture=2", "/watches/4/prove/dry", "/watches/4/prove/wrist",
         "/watches/3/prove/loupe", "/watches/3/prove/sound", "/watches/1/prove/dry",
     ),
+    "story": ("/watches/4/story", "/watches/1/story?words=holder&trades=making", "/watches/3/story"),
+    "spec_card": ("/watches/4/story/card", "/watches/1/story/card?number=2", "/watches/3/story/card"),
+    "hand_over": ("/watches/4/story/sheet", "/watches/2/story/sheet"),
+    "away": ("/watches/4/story/away", "/watches/1/story/away", "/watches/12/story/away"),
+    "years": ("/workshop/years",),
+    "report_record": ("/workshop/report",),
+    "worth": ("/workshop/sellers",),
+    "lessons": ("/workshop/lessons",),
 }  # fmt: skip
 NO_PAGES = {
     "raw_sheet", "caliper_stream", "shelf_csv", "workshop_zip", "try_part", "part_fold", "plate_svg",
     "sheet_json", "findings_json", "photo", "pairs_csv", "face_svg", "face_to_section", "client_sheet",
     "keys", "build_screens", "build_state", "build_stream", "timers", "enter", "made_mesh",
     "version_file", "version_zip", "proof_series", "chamber_stream", "chamber_stand_in", "watch_sound",
+    "spec_card_pdf", "spec_card_png", "spec_card_text",
 }  # fmt: skip
 """Files, fragments, a stream, and addresses that lead on to a page."""
 PASSING = {"import", "work", "taking", "side_view"}

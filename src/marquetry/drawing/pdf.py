@@ -9,7 +9,7 @@ from importlib.resources import as_file, files
 from io import BytesIO
 from typing import TYPE_CHECKING
 
-from marquetry.drawing.raster import Window, png_bytes
+from marquetry.drawing.raster import SceneWindow, png_bytes
 from marquetry.drawing.scene import (
     Box,
     Circle,
@@ -78,7 +78,7 @@ def _face(canvas: "Canvas", scene: Scene, face: Cluster) -> None:
     canvas.drawImage(picture, *window, mask="auto")
 
 
-def _window(scene: Scene) -> Window:
+def _window(scene: Scene) -> SceneWindow:
     """What of the paper coloured faces cover, to whole millimetres."""
     inlays = [mark for mark in scene.walk() if isinstance(mark, Inlay)]
     points = [point for inlay in inlays for edge in inlay.outlines for point in _corners(edge)]

@@ -26,12 +26,12 @@ def _plain_style() -> str:
     return NAMED.sub(r"\1", style()) + FAMILIES
 
 
-Window: TypeAlias = tuple[float, float, float, float]
+SceneWindow: TypeAlias = tuple[float, float, float, float]
 """A part of a scene: its left and lower edge, its width and height, mm."""
 
 
 def png_bytes(
-    scene: Scene, per_mm: float, *, paper: str | None = None, window: Window | None = None
+    scene: Scene, per_mm: float, *, paper: str | None = None, window: SceneWindow | None = None
 ) -> bytes:
     """The scene, or a window of it, as a PNG of `per_mm` pixels a millimetre, on coloured paper or on none.
 

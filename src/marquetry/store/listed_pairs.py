@@ -50,8 +50,8 @@ OF_WATCHES = f"""
        AND json_extract(sheet, '$.parts.' || {PART_OF_PATH} || '.shelf_part') IS NULL
        AND json_extract(sheet, '$.parts.' || {PART_OF_PATH} || '.name') IS (
            SELECT json_extract(was.sheet, '$.parts.' || {PART_OF_PATH} || '.name')
-             FROM revision AS was WHERE was.watch_id = r.owner_id AND was.saved_at <= l.at
-            ORDER BY was.version DESC LIMIT 1)
+             FROM revision AS was WHERE was.watch_id = r.owner_id AND was.saved_at >= l.at
+            ORDER BY was.version LIMIT 1)
 """
 
 

@@ -28,7 +28,7 @@ KIND_OF_NATURE: dict[Nature, WorthKind] = {
     "length": "length", "width": "length", "radius": "place", "angle": "angle",
 }  # fmt: skip
 """What is listed in one way and missed in one way is judged together."""
-SCHOOL_LISTED, LEARNED = "school_listed", "learned"
+SCHOOL_LISTED, CLAIMED, LEARNED = "school_listed", "claimed", "learned"
 
 
 @dataclass(frozen=True, slots=True)

@@ -19,7 +19,7 @@ class WaterClaim:
 
     @property
     def metres(self) -> float:
-        """The depth of still water at whose pressure it was held, m."""
+        """The depth of still water at whose pressure it was held, in metres."""
         return metres(self.bar)
 
     def words(self, day: str) -> str:

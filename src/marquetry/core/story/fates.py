@@ -104,7 +104,7 @@ def refuse_fate(fates: Sequence[WatchFate], new: WatchFate, count: int) -> None:
     elif new.what == "back":
         allowed = at in {"sold", "given", "kept"}
     else:
-        allowed = at == "service"
+        allowed = at == "service" and new.what in SERVICE_LABELS
     if not allowed:
         raise TakenError(f"The watch is {WHERE_WORDS[at]}. Nothing was changed.")
 

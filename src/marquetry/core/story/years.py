@@ -49,6 +49,11 @@ class YearSum:
         return sum(watch.minutes for watch in self.watches)
 
     @property
+    def hours(self) -> float:
+        """The same in hours."""
+        return self.minutes / 60
+
+    @property
     def spent(self) -> int:
         """What they cost, in home's minor units."""
         return sum(watch.spent for watch in self.watches)
@@ -69,7 +74,7 @@ def in_years(watches: Iterable[WatchYears]) -> list[YearSum]:
 
 
 def median_days(watches: Sequence[WatchYears]) -> float | None:
-    """How many days a watch takes from its beginning to its end, the median; None where none ended."""
+    """The median count of days that a watch takes from its beginning to its end; None where none ended."""
     days = sorted(watch.days for watch in watches if watch.days is not None)
     if not days:
         return None

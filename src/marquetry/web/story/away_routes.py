@@ -21,7 +21,7 @@ from marquetry.web.story.routes import to_story
 from marquetry.web.watch.visit import Visit, Visiting
 
 router = APIRouter(prefix="/watches/{watch_id}/story")
-Words = Annotated[str, Form(max_length=400)]
+FateWords = Annotated[str, Form(max_length=400)]
 
 
 @router.get("/away", name="away")
@@ -65,7 +65,7 @@ def take(  # noqa: PLR0913, PLR0917  # one argument a field of the form
     what: Annotated[FateWhat, Form()],
     number: Annotated[int, Form(ge=1, le=1000)] = 1,
     who: Annotated[str, Form(max_length=80)] = "",
-    words: Words = "",
+    words: FateWords = "",
     price: Annotated[str, Form(max_length=40)] = "",
     day: Annotated[str, Form(max_length=20)] = "",
     opened: Annotated[OpenedWhat | Literal[""], Form()] = "",

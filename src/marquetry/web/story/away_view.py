@@ -83,6 +83,11 @@ class AwayPage:
         return {str(key): words for key, words in PUT_WORDS.items()}
 
     @property
+    def buttons(self) -> Mapping[str, str]:
+        """The same on a button."""
+        return {"shelf": "To the shelf", "donor": "To its donor", "client": "Goes with it", "scrap": "Scrap"}
+
+    @property
     def worth(self) -> list[Money]:
         """What is left over cost, by currency."""
         sums: dict[str, int] = {}

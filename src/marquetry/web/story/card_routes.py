@@ -18,19 +18,19 @@ from marquetry.web.story.routes import to_story
 from marquetry.web.watch.visit import Visit, Visiting
 
 router = APIRouter(prefix="/watches/{watch_id}/story")
-Number = Annotated[int, Query(ge=1, le=1000)]
+SeriesNumber = Annotated[int, Query(ge=1, le=1000)]
 PER_MM = 8.0
 """Pixels a millimetre of the card as a picture: 200 an inch, and as wide as a screen."""
 
 
 @router.get("/card", name="spec_card")
-def show(visit: Visiting, number: Number = 1) -> Response:
+def show(visit: Visiting, number: SeriesNumber = 1) -> Response:
     """The card, and what the workshop says on it."""
     return render(visit.request, "story/templates/card.html", {"page": card_page(visit, number)})
 
 
 @router.get("/card.pdf", name="spec_card_pdf")
-def as_pdf(visit: Visiting, number: Number = 1) -> Response:
+def as_pdf(visit: Visiting, number: SeriesNumber = 1) -> Response:
     """The card on paper of its own size."""
     page = card_page(visit, number)
     content = pdf_bytes([page.scene], page.scene.title)
@@ -38,14 +38,14 @@ def as_pdf(visit: Visiting, number: Number = 1) -> Response:
 
 
 @router.get("/card.png", name="spec_card_png")
-def as_png(visit: Visiting, number: Number = 1) -> Response:
+def as_png(visit: Visiting, number: SeriesNumber = 1) -> Response:
     """The card as a picture."""
     content = png_bytes(card_page(visit, number).scene, PER_MM)
     return _file(visit, content, "image/png", "png", number)
 
 
 @router.get("/card.txt", name="spec_card_text")
-def as_text(visit: Visiting, number: Number = 1) -> Response:
+def as_text(visit: Visiting, number: SeriesNumber = 1) -> Response:
     """The card as plain text, to be pasted into an offer."""
     return _file(visit, card_page(visit, number).text.encode(), "text/plain; charset=utf-8", "txt", number)
 
@@ -92,6 +92,6 @@ def say(  # noqa: PLR0913, PLR0917  # one argument a field of the form
 
 
 @router.get("/sheet", name="hand_over")
-def hand_over(visit: Visiting, number: Number = 1) -> Response:
+def hand_over(visit: Visiting, number: SeriesNumber = 1) -> Response:
     """What goes with the watch into its wearer's hand, to be printed."""
     return render(visit.request, "story/templates/hand_over.html", {"page": hand_over_page(visit, number)})

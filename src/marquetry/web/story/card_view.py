@@ -23,7 +23,7 @@ from marquetry.web.watch.way import WayThrough
 
 
 @dataclass(frozen=True)
-class CardPage:
+class SpecCardPage:
     """All that the card's page shows; `number` is which of the series it is made for."""
 
     watch: StoredWatch
@@ -69,7 +69,7 @@ def _ended(visit: Visit, number: int) -> str:
     return next((fate.day for fate in steps if fate.number == number and fate.what != "back"), "")
 
 
-def card_page(visit: Visit, number: int = 1, faults: Mapping[str, str] | None = None) -> CardPage:
+def card_page(visit: Visit, number: int = 1, faults: Mapping[str, str] | None = None) -> SpecCardPage:
     """Compute the page."""
     said = cards.card_of(visit.connection, visit.stored.id)
     terms = terms_of_trade.trade_terms(visit.connection)
@@ -80,7 +80,7 @@ def card_page(visit: Visit, number: int = 1, faults: Mapping[str, str] | None = 
     report = visit.report(visit.stored.build)
     scene = spec_card(seen_face(visit.stored.build, report), CardWords(name, said.line, maker), rows)
     text = card_text(name, said.line, maker, rows)
-    return CardPage(
+    return SpecCardPage(
         visit.stored, visit.way("story"), said, tuple(rows), scene, text, number, series, terms,
         {**dict.fromkeys(("day", "words"), ""), **(faults or {})},
     )  # fmt: skip

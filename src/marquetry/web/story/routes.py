@@ -36,7 +36,7 @@ def note(  # noqa: PLR0913, PLR0917  # one argument a field of the form
     try:
         if not words.strip():
             raise SheetError("words", "what happened, in a few words")
-        if about and not visit.stored.build.has(about):
+        if about and about not in visit.stored.build.parts:
             raise SheetError("about", "a part of this watch")
         new = StoryNote(words.strip(), kind, about, noted_at(at))
         with transaction(visit.connection):

@@ -7,7 +7,7 @@ from marquetry.core.bench.step import GROUP_LABELS
 from marquetry.core.bench.steps import STEPS
 from marquetry.core.fit.model import Model
 from marquetry.core.fit.report import Report
-from marquetry.core.fit.sellers import LEARNED, SCHOOL_LISTED, WORTH_LABELS
+from marquetry.core.fit.sellers import CLAIMED, LEARNED, SCHOOL_LISTED, WORTH_LABELS
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.kind import Kind
 from marquetry.core.story.calibration import (
@@ -213,7 +213,11 @@ class WorthPage:
     pairs: int
     in_force: bool
     school: str = SCHOOL_LISTED
-    learned: str = LEARNED
+
+    @property
+    def other(self) -> str:
+        """The practice that is not in force."""
+        return CLAIMED if self.in_force else LEARNED
 
 
 def worth_page(connection: Connection) -> WorthPage:
@@ -258,6 +262,11 @@ class LessonsPage:
     def titles(self) -> Mapping[str, str]:
         """Every step that a lesson may be shown at, in words."""
         return dict(self.steps)
+
+    @property
+    def turn_words(self) -> Mapping[str, str]:
+        """What a later build said of a lesson, in words."""
+        return {"held": "held again", "outgrown": "outgrown", "shown": "shown once more"}
 
     @property
     def kind_words(self) -> Mapping[str, str]:
