@@ -352,6 +352,7 @@ def main() -> None:
     from tests.bench_making import bench_making  # noqa: PLC0415  # it tells by what stands here
     from tests.bench_proofs import bench_proofs  # noqa: PLC0415  # as above
     from tests.bench_steps import bench_steps  # noqa: PLC0415  # as above
+    from tests.bench_story import bench_story  # noqa: PLC0415  # as above
     from tests.bench_trade import bench_trade  # noqa: PLC0415  # as above
 
     bench_core()
@@ -367,6 +368,7 @@ def main() -> None:
         bench_trade(database)
         bench_steps(database)
         bench_proofs(database)
+        bench_story(database)
         bench_shelf(database)
 
 

@@ -122,5 +122,5 @@ def begun(connection: Connection) -> frozenset[int]:
 def _entry(row: sqlite3.Row) -> LogEntry:
     return LogEntry(
         row["key"], row["step"], row["what"], row["at_ms"], row["value"], row["u"], row["words"], row["sign"],
-        json.loads(row["detail"]), row["undoes"], row["device"], row["id"],
+        {} if row["detail"] == "{}" else json.loads(row["detail"]), row["undoes"], row["device"], row["id"],
     )  # fmt: skip

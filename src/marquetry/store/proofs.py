@@ -2,13 +2,22 @@
 
 import json
 import sqlite3
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
-from marquetry.core.proving.record import LONGEST_PROOF_WORDS, PROOF_KINDS, PROOF_VERDICTS, Proof
+from marquetry.core.proving.record import (
+    LONGEST_PROOF_WORDS,
+    PROOF_KINDS,
+    PROOF_VERDICTS,
+    Proof,
+    ProofKind,
+    ProofVerdict,
+)
 from marquetry.core.values.errors import NotFoundError, SheetError
 from marquetry.store.database import Connection, transaction
 
 LONGEST_RESULT = 400_000
+KINDS: Mapping[str, ProofKind] = {kind: kind for kind in PROOF_KINDS}
+VERDICTS: Mapping[str, ProofVerdict] = {verdict: verdict for verdict in PROOF_VERDICTS}
 LONGEST_SERIES = 1_000_000
 LONGEST_MEANS, LONGEST_BY = 120, 80
 
@@ -57,14 +66,14 @@ def keep_proofs(connection: Connection, watch_id: int, proofs: Sequence[Proof], 
 def _proof(row: sqlite3.Row) -> Proof:
     return Proof(
         row["key"],
-        next(kind for kind in PROOF_KINDS if kind == row["kind"]),
+        KINDS[row["kind"]],
         row["item"],
         row["at_ms"],
-        next(verdict for verdict in PROOF_VERDICTS if verdict == row["verdict"]),
+        VERDICTS[row["verdict"]],
         row["words"],
         row["means"],
         row["by"],
-        json.loads(row["result"]),
+        {} if row["result"] == "{}" else json.loads(row["result"]),
         row["undoes"],
         row["photo_id"],
         row["id"],

@@ -63,10 +63,8 @@ def edit_moment(edit: EditTold, changes: Mapping[int, str], anatomy: Anatomy) ->
 def _part_in(words: str, anatomy: Anatomy) -> StoryPlace:
     """The part that the words of a change begin with."""
     said = words.partition(": ")[2] if words.startswith(("added: ", "removed: ")) else words
-    for part in anatomy.parts:
-        if said.startswith(part.label):
-            return StoryPlace("part", part.key)
-    return NOWHERE
+    begins = said.partition(",")[0].partition(":")[0]
+    return next((StoryPlace("part", part.key) for part in anatomy.parts if part.label == begins), NOWHERE)
 
 
 EntryTeller = Callable[[LogEntry, str], tuple[Trade, str]]

@@ -1,9 +1,10 @@
 """The log of a watch as its page shows it: days with their moments, the picture over them, filters."""
 
-from collections import Counter
+from collections import Counter, defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
+from functools import lru_cache
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -18,7 +19,7 @@ from marquetry.web.story.places import place_link
 from marquetry.web.watch.visit import Visit
 from marquetry.web.watch.way import WayThrough
 
-SHOWN = 200
+SHOWN = 120
 NOTE_FIELDS = ("words", "kind", "about", "at")
 NOTE_FAULTS = ("words", "about", "at", "photograph")
 LONGEST_SOUGHT = 80
@@ -99,10 +100,19 @@ def local(at_ms: int) -> datetime:
     return datetime.fromtimestamp(at_ms / 1000.0, UTC).astimezone()
 
 
+QUARTER_MS = 900_000
+"""Every zone's midnight lies on a quarter of an hour: of all moments in one the day is the same."""
+
+
+@lru_cache(maxsize=16_384)
+def _day(quarter: int, *, clock: bool) -> str:
+    at = local(quarter * QUARTER_MS) if clock else datetime.fromtimestamp(quarter * QUARTER_MS / 1000.0, UTC)
+    return at.strftime("%Y-%m-%d")
+
+
 def day_of_moment(moment: Moment) -> str:
     """Its day: by this machine's clock, or as it was noted where only the day is known."""
-    at = local(moment.at_ms) if moment.clock else datetime.fromtimestamp(moment.at_ms / 1000.0, UTC)
-    return at.strftime("%Y-%m-%d")
+    return _day(moment.at_ms // QUARTER_MS, clock=moment.clock)
 
 
 def log_page(
@@ -151,11 +161,11 @@ def _days(
 
 def _strips(moments: Sequence[Moment], log: str) -> list[StripDay]:
     """The days of all moments that were found, the oldest first, each with the page of the log it is on."""
-    days: dict[str, Counter[Trade]] = {}
+    days: defaultdict[str, Counter[Trade]] = defaultdict(Counter)
     first: dict[str, int] = {}
     for place, moment in enumerate(moments):
         day = day_of_moment(moment)
-        days.setdefault(day, Counter())[moment.trade] += 1
+        days[day][moment.trade] += 1
         first.setdefault(day, place)
     return [
         StripDay(day, counts, f"{log}?after={first[day] // SHOWN * SHOWN}#day-{day}")
