@@ -29,19 +29,19 @@ VIEWS = {
     "skerry-light-brief": ("/watches/1/brief", "day"),
     "bench-step": ("/watches/4/build/at/press_minute", "day"),
     "made-holder": (f"/watches/2/make/part/holder?{urlencode({'try': json.dumps(WITH_ALL)})}", "day"),
-    "skerry-light-make": ("/watches/1/make", "day"),
+    "workshop-years": ("/workshop/years", "day"),
     "orchard-measure-next": ("/watches/3/measure", "day"),
     "tide-table-proofs": ("/watches/4/prove", "day"),
     "skerry-light-build": ("/watches/1/build", "day"),
     "shelf-dials": ("/shelf?kind=dial&for=2", "day"),
     "orders": ("/orders", "day"),
     "skerry-light-money": ("/watches/1/money", "day"),
-    "tide-table-heard": ("/watches/4/prove/sound", "day"),
+    "tide-table-card": ("/watches/4/story/card", "day"),
+    "tide-table-story": ("/watches/4/story", "day"),
     "night-ferry-remedies": ("/watches/2/remedies?now=true", "day"),
     "finder": ("/watches/2/finder", "day"),
     "begin": ("/begin", "day"),
     "listing-read": ("/watches/3/listing", "day"),
-    "measuring-round": ("/round/watch/3", "day"),
 }
 
 
@@ -68,15 +68,12 @@ $22.50"""
 
 
 def paste(driver: Chrome, address: str) -> None:
-    """A listing pasted and a measuring round begun, both for the picture; each is waited for."""
+    """A listing pasted, for the picture; it is waited for."""
     wait = WebDriverWait(driver, 10)
     driver.get(f"{address}/watches/3/listing")
     driver.execute_script("document.getElementById('paste-text').value = arguments[0]", LISTING)
     driver.find_element(By.CSS_SELECTOR, ".paste .button").click()
     wait.until(presence_of_element_located((By.CLASS_NAME, "reading-desk")))
-    driver.get(f"{address}/round/watch/3")
-    driver.find_element(By.CSS_SELECTOR, "main .button").click()
-    wait.until(presence_of_element_located((By.CLASS_NAME, "round-drawing")))
 
 
 def main() -> None:

@@ -11,7 +11,7 @@ from marquetry.drawing.trade.label_code import MODULE, QUIET, label_code
 from marquetry.drawing.trade.lanes import LEFT, RIGHT, Lane, lanes
 from marquetry.drawing.trade.money_inlay import LEAST, TONES, Strip, money_inlay
 from marquetry.drawing.trade.money_inlay import LEFT as PLANK_LEFT
-from marquetry.drawing.trade.money_inlay import RIGHT as PLANK_RIGHT
+from marquetry.drawing.trade.money_inlay import WIDTH as PLANK_WIDTH
 
 TODAY = "2026-11-24"
 
@@ -73,7 +73,7 @@ def test_the_plank_is_to_scale_without_a_gap_and_names_every_strip(
         at += box.width
     wide = [(box.width, strip.minor) for box, strip in zip(drawn, spent, strict=True) if box.width > LEAST]
     assert all(width / minor == pytest.approx(wide[0][0] / wide[0][1]) for width, minor in wide)
-    assert at <= PLANK_RIGHT + LEAST * len(drawn)
+    assert at <= (PLANK_WIDTH - PLANK_LEFT) + LEAST * len(drawn)
     words = " ".join(mark.text for mark in scene.walk() if isinstance(mark, Label))
     assert all(strip.words in words and strip.told in words for strip in spent)
     assert ("budget" in words) == (budget is not None)

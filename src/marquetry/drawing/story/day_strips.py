@@ -11,11 +11,11 @@ from marquetry.core.story.moment import TRADE_LABELS, TRADES, Trade
 from marquetry.core.values.day import days_between
 from marquetry.drawing.scene import Box, Cluster, Label, Line, Mark, Scene
 
-WIDTH, HEIGHT = 250.0, 36.0
-LEFT, RIGHT, BASE, TOP = 2.0, 248.0, 6.5, 34.5
+WIDTH, HEIGHT = 250.0, 37.0
+LEFT, RIGHT, BASE, TOP = 2.0, 248.0, 7.2, 35.5
 WIDEST, GAP = 30.0, 1.1
-WORDS = 3.3
-LETTER = 1.75
+WORDS = 3.9
+LETTER = 2.15
 """A figure's width, mm."""
 LONG_GAP_DAYS = 21
 MOST_COLUMNS = 64
@@ -62,7 +62,7 @@ def day_strips(days: Sequence[StripDay], name: str) -> Scene:
         if before and days_between(before, column.day) > LONG_GAP_DAYS:
             marks.append(Line(((x - GAP / 2, BASE - 1.5), (x - GAP / 2, TOP)), "strip-gap"))
         if x >= named:
-            marks.append(Label((x, BASE - 5.0), column.day, "figure quiet", WORDS))
+            marks.append(Label((x, BASE - 5.4), column.day, "figure quiet", WORDS))
             named = x + len(column.day) * LETTER + 4.0
         before = column.day
     words = f"From {columns[0].day} to {columns[-1].day}, {sum(c.total for c in columns)} moments."

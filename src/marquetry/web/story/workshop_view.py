@@ -44,6 +44,8 @@ from marquetry.web.watch.reports import Reports
 
 MOST_STEPS = 8
 MOST_FACES = 24
+NARROW = 132.0
+"""Width of a plank that stands in a column, mm."""
 
 
 @dataclass(frozen=True)
@@ -91,7 +93,7 @@ def years_page(
         median_days(every),
         groups,
         _time_inlay(groups),
-        money_inlay(kinds, None, ""),
+        money_inlay(kinds, width=NARROW),
         home,
         _faces(connection, reports, every),
     )
@@ -130,7 +132,7 @@ TIME_TONES = {
 
 def _time_inlay(groups: Sequence[GroupPace]) -> Scene:
     strips = [Strip(TIME_TONES[g.group], g.label, round(g.taken), f"{g.taken / 60:.1f} h") for g in groups]
-    scene = money_inlay(strips, None, "")
+    scene = money_inlay(strips, width=NARROW)
     told = "; ".join(f"{strip.words} {strip.told}" for strip in strips)
     return Scene(scene.width, scene.height, "Where the time at the bench went", told, scene.marks)
 
