@@ -61,7 +61,7 @@ def day_strips(days: Sequence[StripDay], name: str) -> Scene:
         marks.append(_column(column, x, pitch - GAP, most))
         if before and days_between(before, column.day) > LONG_GAP_DAYS:
             marks.append(Line(((x - GAP / 2, BASE - 1.5), (x - GAP / 2, TOP)), "strip-gap"))
-        if x >= named:
+        if x >= named and x + len(column.day) * LETTER <= WIDTH:
             marks.append(Label((x, BASE - 5.4), column.day, "figure quiet", WORDS))
             named = x + len(column.day) * LETTER + 4.0
         before = column.day
