@@ -5,11 +5,12 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
+from fastapi import FastAPI
 from starlette.testclient import TestClient
 
 from marquetry.demo.workshop import make_demo
 from marquetry.store.photos import folder_of
-from marquetry.web.site.app import create_app
+from marquetry.web.site.app import begin_on, create_app
 from tests.strategies import MODEL
 
 
@@ -32,7 +33,14 @@ def database(tmp_path: Path, demo_file: Path) -> Path:
     return copy_of(demo_file, tmp_path / "demo.sqlite3")
 
 
+@pytest.fixture(scope="session")
+def application(demo_file: Path) -> FastAPI:
+    """Made once: a second is spent on its routes, which a thousand tests need not."""
+    return create_app(demo_file, MODEL)
+
+
 @pytest.fixture
-def client(database: Path) -> Iterator[TestClient]:
-    with TestClient(create_app(database, MODEL), base_url="http://127.0.0.1") as made:
+def client(database: Path, application: FastAPI) -> Iterator[TestClient]:
+    begin_on(application, database, MODEL)
+    with TestClient(application, base_url="http://127.0.0.1") as made:
         yield made

@@ -107,9 +107,11 @@ def address(tmp_path: Path, driver: webdriver.Chrome, demo_file: Path) -> Iterat
 
 
 @pytest.fixture(scope="session")
-def looked_at(tmp_path_factory: pytest.TempPathFactory, driver: webdriver.Chrome) -> Iterator[str]:
+def looked_at(
+    tmp_path_factory: pytest.TempPathFactory, driver: webdriver.Chrome, demo_file: Path
+) -> Iterator[str]:
     """One demo workshop for all tests that only look."""
-    process, at = serve(tmp_path_factory.mktemp("looked-at") / "demo.sqlite3")
+    process, at = serve(copy_of(demo_file, tmp_path_factory.mktemp("looked-at") / "demo.sqlite3"))
     yield at
     driver.get("about:blank")
     process.terminate()

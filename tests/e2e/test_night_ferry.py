@@ -14,6 +14,7 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.wait import WebDriverWait
 
+from tests.conftest import copy_of
 from tests.e2e.conftest import serve
 
 
@@ -241,8 +242,8 @@ def test_letting_go_of_a_slider_keeps_the_last_position(browser: Chrome, address
     assert grafted == drawn(browser), "what was put over the old drawing is what the server draws"
 
 
-def test_what_was_acknowledged_survives_a_kill(browser: Chrome, tmp_path: Path) -> None:
-    process, address = serve(tmp_path / "killed.sqlite3")
+def test_what_was_acknowledged_survives_a_kill(browser: Chrome, tmp_path: Path, demo_file: Path) -> None:
+    process, address = serve(copy_of(demo_file, tmp_path / "killed.sqlite3"))
     browser.get(f"{address}/watches/1?check=stem_height")
     for edit in range(1, 4):
         type_into(browser, "tray-dial-thickness-value", f"0.5{edit}")

@@ -1,10 +1,12 @@
 """Every page at the four sizes people have: nothing sideways, one line of head, letters that can be read."""
 
 from collections.abc import Iterator
+from pathlib import Path
 
 import pytest
 from selenium.webdriver import Chrome
 
+from tests.conftest import copy_of
 from tests.e2e.conftest import serve, told
 from tests.e2e.pages import FOUND, PAGES
 
@@ -59,9 +61,11 @@ def test_every_page_fits_the_screen_and_can_be_read(sized: tuple[Chrome, str], r
 
 
 @pytest.fixture(scope="module")
-def sized(driver: Chrome, tmp_path_factory: pytest.TempPathFactory) -> Iterator[tuple[Chrome, str]]:
+def sized(
+    driver: Chrome, tmp_path_factory: pytest.TempPathFactory, demo_file: Path
+) -> Iterator[tuple[Chrome, str]]:
     """The driver and one workshop that is only looked at; afterwards the screen is as others expect it."""
-    process, address = serve(tmp_path_factory.mktemp("sized") / "demo.sqlite3")
+    process, address = serve(copy_of(demo_file, tmp_path_factory.mktemp("sized") / "demo.sqlite3"))
     told(driver)
     yield driver, address
     assert told(driver) == []

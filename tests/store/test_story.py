@@ -18,7 +18,13 @@ from marquetry.core.sheet.part import PIECE_LINK, parts_of
 from marquetry.core.story.fates import WatchFate
 from marquetry.core.trade.terms import Terms
 from marquetry.core.values.dimension import Dimension, Source
-from marquetry.core.values.errors import NotFoundError, SheetError, StaleVersionError, TakenError
+from marquetry.core.values.errors import (
+    DimensionError,
+    NotFoundError,
+    SheetError,
+    StaleVersionError,
+    TakenError,
+)
 from marquetry.core.values.money import Money
 from marquetry.store import (
     archive,
@@ -90,9 +96,7 @@ def test_what_is_left_over_goes_where_it_belongs_and_the_books_follow(
         assert bookings.ledger_of(demo, 1, DAY).total == before
 
 
-@pytest.mark.parametrize(
-    ("worth", "kept", "lost"), [("1500", 1500, 600), ("2100", 2100, 0), ("9900", 2100, 0), ("", 2100, 0)]
-)
+@pytest.mark.parametrize(("worth", "kept", "lost"), [("1500", 1500, 600), ("2100", 2100, 0), ("", 2100, 0)])
 def test_a_piece_written_down_leaves_the_difference_with_the_watch(
     demo: Connection, worth: str, kept: int, lost: int
 ) -> None:
@@ -103,6 +107,17 @@ def test_a_piece_written_down_leaves_the_difference_with_the_watch(
     assert paid is not None
     assert paid.minor == kept
     assert bookings.ledger_of(demo, 1, DAY).total.minor - before.minor == lost
+
+
+@pytest.mark.parametrize(
+    "worth", [Money(9900, "EUR"), Money(1500, "GBP")], ids=["more than it cost", "in another currency"]
+)
+def test_a_worth_that_cannot_be_changes_nothing(demo: Connection, worth: Money) -> None:
+    number, before = left(demo), bookings.ledger_of(demo, 1, DAY).total
+    with pytest.raises(DimensionError, match=r"at most the 21.00"):
+        leftovers.put_away(demo, watches.watch(demo, 1), number, PutAway("shelf", "Tin 4", worth), DAY)
+    assert number in {piece.id for piece in leftovers.leftovers_of(demo, 1)}
+    assert bookings.ledger_of(demo, 1, DAY).total == before
 
 
 def test_only_what_has_a_donor_goes_back_to_one(demo: Connection) -> None:

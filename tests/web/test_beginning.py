@@ -12,27 +12,13 @@ from starlette.testclient import TestClient
 
 from marquetry.core.sheet.ready_families import READY
 from marquetry.core.values.dimension import Source
-from marquetry.demo.workshop import make_demo
 from marquetry.store import rounds
 from marquetry.store.database import Connection, connect
 from marquetry.store.watches import StoredWatch, watch
-from marquetry.web.site.app import create_app
 from tests.strategies import MODEL
 
 DIAL = "Redshank dial\nSize: 28.5mm (1.122 in)\nThickness: 0.4 mm\nCentre hole: 1.95mm\n$22.50"
 KIT = "Kit\n1x dial\nDiameter 28.5 mm, black\nCase:\nCase diameter 38 mm\nLug width 20 mm\n€ 49,00"
-
-
-@pytest.fixture
-def database(tmp_path: Path) -> Path:
-    make_demo(tmp_path / "demo.sqlite3", MODEL)
-    return tmp_path / "demo.sqlite3"
-
-
-@pytest.fixture
-def client(database: Path) -> Iterator[TestClient]:
-    with TestClient(create_app(database, MODEL), base_url="http://127.0.0.1") as made:
-        yield made
 
 
 @pytest.fixture

@@ -11,6 +11,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from decimal import Decimal
 from importlib.resources import files
+from itertools import groupby
 from pathlib import Path
 
 from marquetry.core.bench.log import LogEntry
@@ -114,17 +115,20 @@ def _chosen(making: Making, build: Build, terms: Mapping[str, Terms]) -> tuple[B
 
 
 def _measure(making: Making, number: int, sizes: list[TrueSize], days: int) -> None:
-    """One after another, by caliper, each saved as the program saves it."""
+    """Part after part, by caliper: what was read of one is saved at once."""
     connection = making.connection
-    for count, size in enumerate(sizes):
-        stored = watches.watch(connection, number)
-        if not stored.build.has(size.path):
+    stored = watches.watch(connection, number)
+    for count, (part, ours) in enumerate(groupby(sizes, key=lambda size: size.path.partition(".")[0])):
+        if not stored.build.has(part):
             continue
+        after, read = stored.build, list(ours)
+        for size in read:
+            after = after.with_entry(size.path, dimension_as_json(measured(size, making.draw)))
+        more = f" and {len(read) - 1} more" if read[1:] else ""
+        words = f"measured: {after.anatomy.label_of(read[0].path)}{more}"
         at = making.at(days, f"{14 + count // 12:02}:{5 * (count % 12):02}:00")
-        after = stored.build.with_entry(size.path, dimension_as_json(measured(size, making.draw)))
-        label = after.anatomy.label_of(size.path)
         with dated(connection, at):
-            watches.save(connection, number, stored.version, after, f"measured: {label}", stored)
+            stored = watches.save(connection, number, stored.version, after, words, stored)
         date_sheet(connection, number, at)
 
 

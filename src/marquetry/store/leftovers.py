@@ -6,8 +6,8 @@ A piece is left over while it is kept for the watch, or was last heard of in it,
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from marquetry.core.values.errors import NotFoundError
-from marquetry.core.values.money import Money
+from marquetry.core.values.errors import DimensionError, NotFoundError
+from marquetry.core.values.money import USUAL_CURRENCY, Money
 from marquetry.store import bookings, pieces
 from marquetry.store.bookings import NewBooking
 from marquetry.store.database import Connection, transaction
@@ -44,6 +44,12 @@ def leftovers_of(connection: Connection, watch_id: int) -> list[Piece]:
     return [piece_in(connection, row) for row in rows]
 
 
+def currency_of(connection: Connection, number: int) -> str:
+    """The currency that a piece was paid in; the usual one where it has no price."""
+    paid = pieces.piece(connection, number).stock.paid
+    return paid.currency if paid else USUAL_CURRENCY
+
+
 def went_with(connection: Connection, watch_id: int) -> list[Piece]:
     """Pieces that were handed over beside the watch."""
     rows = connection.execute(f"{QUERY} WHERE went_with = :id ORDER BY piece.id", {"id": watch_id})
@@ -53,7 +59,8 @@ def went_with(connection: Connection, watch_id: int) -> list[Piece]:
 def put_away(connection: Connection, watch: StoredWatch, number: int, put: PutAway, day: str) -> None:
     """Put a piece away, all of it or nothing. NotFoundError where it is not left over of the watch.
 
-    A worth below what it cost is booked on the watch: the piece goes on at what it is worth.
+    A worth below what it cost is booked on the watch: the piece goes on at what it is worth. DimensionError
+    for one above it, or in another currency.
     """
     with transaction(connection):
         found = next((one for one in leftovers_of(connection, watch.id) if one.id == number), None)
@@ -79,8 +86,11 @@ def _written_down(  # noqa: PLR0913, PLR0917  # whose, which, how it lies, at wh
     connection: Connection, watch: StoredWatch, found: Piece, stock: pieces.Stock, put: PutAway, day: str
 ) -> pieces.Stock:
     paid, worth = found.stock.paid, put.worth
-    if paid is None or worth is None or worth.currency != paid.currency or worth.minor >= paid.minor:
+    if worth is None or worth == paid:
         return stock
+    if paid is None or worth.currency != paid.currency or worth.minor > paid.minor:
+        most = f"at most the {paid} that it cost" if paid else "nothing: it has no price"
+        raise DimensionError("worth", str(worth), "", most)
     lost = Money(paid.minor - worth.minor, paid.currency)
     bookings.book(connection, watch.id, NewBooking("other", f"{found.name}: written down", lost, day))
     return replace(stock, paid=worth)

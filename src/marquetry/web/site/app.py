@@ -63,6 +63,19 @@ QUICK = 4
 LOCAL_HOSTS = ("127.0.0.1", "localhost", "[::1]")
 
 
+def begin_on(app: FastAPI, database: Path, model: Model) -> None:
+    """Give the application a workshop, and nothing yet of all that it keeps in mind while it runs.
+
+    An application may be given another one: finding out its routes takes longer than most of its pages.
+    """
+    app.state.database, app.state.model = database, model
+    app.state.works, app.state.wedge, app.state.caliper = Jobs[Work]("pieces of work"), Wedge(), Caliper()
+    app.state.reports, app.state.bodies = Reports(), Bodies()
+    app.state.bench_lines, app.state.chamber_line = BenchLines(), Wedge()
+    app.state.finds, app.state.plans = Jobs[Find]("searches"), Plans()
+    app.state.build_records = BuildRecords()
+
+
 def create_app(
     database: Path, model: Model, allowed_hosts: Sequence[str] = (), shared: Sharing | None = None
 ) -> FastAPI:
@@ -72,14 +85,9 @@ def create_app(
     """
     refuse_undrawable(model)
     app = FastAPI(title="Marquetry", version=__version__, docs_url=None, redoc_url=None)
-    app.state.database, app.state.model = database, model
-    app.state.works, app.state.wedge, app.state.caliper = Jobs[Work]("pieces of work"), Wedge(), Caliper()
-    app.state.reports, app.state.bodies = Reports(), Bodies()
+    begin_on(app, database, model)
+    app.state.sharing = shared
     app.state.templates = make_templates(app)
-    app.state.bench_lines, app.state.chamber_line = BenchLines(), Wedge()
-    app.state.finds = Jobs[Find]("searches")
-    app.state.plans, app.state.sharing = Plans(), shared
-    app.state.build_records = BuildRecords()
     app.include_router(finder.watch_router)
     app.include_router(order.watch_router)
     for routes in ROUTES:

@@ -9,8 +9,8 @@ from marquetry.core.proving.ready import OpenedWhat
 from marquetry.core.story.fates import FateWhat, WatchFate
 from marquetry.core.values.day import parse_day
 from marquetry.core.values.errors import MarquetryError, SheetError
-from marquetry.core.values.money import USUAL_CURRENCY, parse_money
-from marquetry.store import fates, leftovers
+from marquetry.core.values.money import parse_money
+from marquetry.store import fates, leftovers, terms_of_trade
 from marquetry.store.database import transaction
 from marquetry.store.leftovers import PutAway, PutWhere
 from marquetry.web.prove.readiness import kept, record
@@ -45,7 +45,8 @@ def put_away(
 ) -> Response:
     """A piece that is left over goes where it belongs."""
     try:
-        put = PutAway(where, place.strip(), parse_money("worth", worth, USUAL_CURRENCY))
+        usual = leftovers.currency_of(visit.connection, number)
+        put = PutAway(where, place.strip(), parse_money("worth", worth, usual))
         leftovers.put_away(visit.connection, visit.stored, number, put, today())
     except MarquetryError as error:
         return _refused(visit, "put", error)
@@ -74,7 +75,8 @@ def take(  # noqa: PLR0913, PLR0917  # one argument a field of the form
     try:
         if what in {"found", "changed"} and not words.strip():
             raise SheetError("words", "what was found or done, in a few words")
-        paid = parse_money("price", price, USUAL_CURRENCY) if what == "sold" else None
+        home = terms_of_trade.trade_terms(visit.connection).home
+        paid = parse_money("price", price, home) if what == "sold" else None
         fate = WatchFate(what, number, who.strip(), words.strip(), paid, parse_day("day", day or today()))
         with transaction(visit.connection):
             fates.take_fate(visit.connection, visit.stored, fate)

@@ -13,7 +13,9 @@ from marquetry.web.site.deps import Connection
 from marquetry.web.site.pages import render
 from marquetry.web.site.today import today
 from marquetry.web.story.learnt import BuildRecords
-from marquetry.web.story.workshop_view import lessons_page, record_page, worth_page, years_page
+from marquetry.web.story.lessons_view import lessons_page
+from marquetry.web.story.workshop_view import record_page, worth_page
+from marquetry.web.story.years_view import years_page
 
 router = APIRouter(prefix="/workshop")
 
