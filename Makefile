@@ -50,9 +50,8 @@ node_modules/.ok: package-lock.json
 	npm ci --silent
 	@touch $@
 
-# In their own order: a file with two long browser tests would otherwise come last, and alone.
 test: $(VENV)/.setup-dev browser node_modules/.ok    ## everything that is tested, headless Chromium included
-	$(BIN)/python -m pytest -q -n 3 --dist loadfile --no-loadscope-reorder
+	$(BIN)/python -m pytest -q -n 3 --dist loadfile
 
 check: $(VENV)/.setup-dev    ## format, lint, strict types
 	$(BIN)/ruff format --check .
