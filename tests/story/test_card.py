@@ -141,6 +141,16 @@ def test_the_sheet_follows_what_the_watch_can_do_and_what_was_tested() -> None:
     assert "date" not in handed(SHEETS["skerry-light"].without("movement.functions"))["Setting it"]
 
 
+def test_what_glows_is_what_the_face_is_drawn_with() -> None:
+    dark = SHEETS["skerry-light"]
+    for path in ("dial", "hands", "bezel_insert"):
+        dark = dark.with_entry(f"{path}.face.glow", "nothing")
+    for build, lume in ((dark, None), (dark.with_entry("hands.face.glow", "blue"), "blue-glowing on hands")):
+        rows = {one.key: one.value for one in card_rows(card(build))}
+        assert rows.get("lume") == lume
+        assert ("Lume needs light" in handed(build)["Keeping it"]) is (lume is not None)
+
+
 def test_promises_are_what_was_agreed_and_nothing_of_money_or_persons() -> None:
     steps = [
         WishStep("depth", WishState.AGREED, "100", number=1),

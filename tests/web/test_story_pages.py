@@ -85,6 +85,13 @@ def test_a_long_log_is_paged_and_printed_whole(client: TestClient, database: Pat
     assert (len(first), len(older), len(oldest)) == (SHOWN, SHOWN, len(every) - 2 * SHOWN)
     assert [*first, *older, *oldest] == every
     assert f"?after={SHOWN}" in client.get(FERRY).text
+    links = page(client, f"{FERRY}?words=name&trades=parts").xpath("//a[contains(@href, '#day-')]/@href")
+    assert links
+    for link in links:
+        there = page(client, link)
+        assert there.xpath("//section[@id=$day]", day=link.rpartition("#")[2])
+        assert there.xpath("//input[@name='words']/@value") == ["name"]
+        assert there.xpath("//input[@name='trades'][@checked]/@value") == ["parts"]
 
 
 def test_a_note_is_kept_with_its_picture_and_taken_back(client: TestClient) -> None:

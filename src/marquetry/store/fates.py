@@ -6,6 +6,8 @@ from collections.abc import Mapping
 from marquetry.core.sheet.part import PIECE_LINK, unlinked
 from marquetry.core.story.fates import (
     FATE_WHATS,
+    LONGEST_FATE_WORDS,
+    LONGEST_WHO,
     WatchFate,
     is_done_with,
     last_of,
@@ -78,8 +80,8 @@ def _add(connection: Connection, watch_id: int, new: WatchFate) -> int:
     cursor = connection.execute(
         """INSERT INTO fate (watch_id, what, number, who, words, minor, currency, day, undoes)
            VALUES (:watch, :what, :number, :who, :words, :minor, :currency, :day, :undoes)""",
-        {"watch": watch_id, "what": new.what, "number": new.number, "who": new.who[:80],
-         "words": new.words[:400], "minor": new.price.minor if new.price else None,
+        {"watch": watch_id, "what": new.what, "number": new.number, "who": new.who[:LONGEST_WHO],
+         "words": new.words[:LONGEST_FATE_WORDS], "minor": new.price.minor if new.price else None,
          "currency": new.price.currency if new.price else "", "day": new.day, "undoes": new.undoes},
     )  # fmt: skip
     return int(cursor.lastrowid or 0)

@@ -38,6 +38,16 @@ def all_watches(connection: Connection) -> list[StoredWatch]:
     return [found for found in watches_or_faults(connection) if isinstance(found, StoredWatch)]
 
 
+def watch_names(connection: Connection) -> list[tuple[int, str]]:
+    """Number and name of every watch of the bench, the newest first, without reading their sheets."""
+    rows = connection.execute(
+        """SELECT watch.id, json_extract(sheet, '$.name') AS name FROM watch JOIN revision
+             ON revision.watch_id = watch.id AND revision.version = watch.version
+            WHERE removed_at IS NULL ORDER BY watch.id DESC"""
+    )
+    return [(row["id"], row["name"]) for row in rows]
+
+
 def watches_or_faults(connection: Connection) -> list[StoredWatch | Unreadable]:
     """The same, with those that cannot be read told as that."""
     rows = connection.execute(f"{CURRENT} WHERE removed_at IS NULL ORDER BY watch.id")

@@ -58,6 +58,8 @@ WORDS = {
 }  # fmt: skip
 """In which of a part's own words a look is read; others in its name."""
 LIGHT_PASTE = "cream"
+GLOWING_PARTS = {"dial": "dial", "hands": "hands", "bezel_insert": "insert"}
+"""Parts that may glow, with what each is called in short."""
 
 
 class Dress:
@@ -116,6 +118,11 @@ class Dress:
         if not glow or glow == "nothing":
             return None
         return Lume(glow if glow in GLOWS else "green", self.tint(part, "daylight", LIGHT_PASTE))
+
+    def glowing(self) -> dict[str, Lume]:
+        """The paste of every part that has one, by what the part is called in short."""
+        found = {short: self.lume(part) for part, short in GLOWING_PARTS.items() if self.build.has(part)}
+        return {short: lume for short, lume in found.items() if lume}
 
     def _vocabulary(self, path: str) -> tuple[str, ...]:
         """The words that a look is chosen from; any other is kept in the sheet and drawn as if not said."""

@@ -50,12 +50,6 @@ PLAIN_RULES: tuple[Rule, ...] = (
     ),
     Rule("stem_file_below", 0.30, "mm", "What is left on the stem from here on is filed, not cut."),
     Rule("retest_months", 12.0, "months", "How long a pressure test is told to hold, at most."),
-    Rule(
-        "sellers_worth",
-        0.0,
-        "",
-        "1: a listed figure counts with what its seller's figures were worth so far.",
-    ),
 )
 FURTHEST_RULE = 1e6
 

@@ -61,6 +61,9 @@ class SellersWorth:
             nature = build.anatomy.quantity_at(path).nature
         except NotFoundError:
             return None
+        return self._deserved(seller, nature)
+
+    def _deserved(self, seller: str, nature: Nature) -> DeservedTolerance | None:
         return self.deserved.get((seller, KIND_OF_NATURE[nature]))
 
     def seller(self, build: Build, path: str) -> str:
@@ -77,8 +80,7 @@ class SellersWorth:
         """The dimension with the tolerance that it deserves, where it is listed and its seller is known."""
         if dimension is None or dimension.source is not Source.LISTED:
             return dimension
-        found = self.at(build, path)
-        return dimension if found is None else Dimension(dimension.value, found.tolerance, Source.LISTED)
+        return _with(self.at(build, path), dimension)
 
     def of_part_believed(self, number: int, part: Part, path: str, dimension: Dimension) -> Dimension:
         """The same of a part of the catalogue by its number, its path below the part."""
@@ -86,5 +88,8 @@ class SellersWorth:
         if not seller or dimension.source is not Source.LISTED:
             return dimension
         nature = part.build.anatomy.quantity_at(f"{part.kind.prefix}.{path}").nature
-        found = self.deserved.get((seller, KIND_OF_NATURE[nature]))
-        return dimension if found is None else Dimension(dimension.value, found.tolerance, Source.LISTED)
+        return _with(self._deserved(seller, nature), dimension)
+
+
+def _with(deserved: DeservedTolerance | None, listed: Dimension) -> Dimension:
+    return listed if deserved is None else Dimension(listed.value, deserved.tolerance, Source.LISTED)

@@ -130,9 +130,7 @@ def _loupe(s: Situation) -> Sequence[Item]:
 
 
 def _glows(s: Situation) -> Sequence[Item]:
-    glowing = (("dial", "Dial", "dial"), ("hands", "Hands", "hands"), ("insert", "Insert", "bezel_insert"))
-    dress = Dress(s.build)
-    return [Item(key, label) for key, label, part in glowing if s.has(part) and dress.lume(part)]
+    return [Item(short, short.capitalize()) for short in Dress(s.build).glowing()]
 
 
 def lume_of(ready: Readiness) -> dict[str, list[LumeReading]]:

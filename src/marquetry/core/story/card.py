@@ -104,11 +104,6 @@ def _word(path: str) -> Callable[[CardWatch], RowSaid]:
     return said
 
 
-def _movement(card: CardWatch) -> RowSaid:
-    name = card.situation.word("movement.name")
-    return (name, "told") if name else None
-
-
 def _functions(card: CardWatch) -> RowSaid:
     names = card.situation.names("movement.functions")
     return (", ".join(map(told_function, names)), "told") if names else None
@@ -127,10 +122,8 @@ def _crystal(card: CardWatch) -> RowSaid:
 
 def _lume(card: CardWatch) -> RowSaid:
     glows: dict[str, list[str]] = {}
-    for part, name in (("dial", "dial"), ("hands", "hands"), ("bezel_insert", "insert")):
-        word = card.situation.word(f"{part}.glow")
-        if word and word != "nothing":
-            glows.setdefault(word, []).append(name)
+    for short, lume in Dress(card.build).glowing().items():
+        glows.setdefault(lume.glow, []).append(short)
     told = [f"{glow}-glowing on {' and '.join(parts)}" for glow, parts in glows.items()]
     return ("; ".join(told), "told") if told else None
 
@@ -170,7 +163,7 @@ ROWS: Sequence[tuple[str, str, Callable[[CardWatch], RowSaid]]] = (
     ("height", "Height", _height),
     ("span", "Lug to lug", _length("case.lug_to_lug")),
     ("lugs", "Lug width", _length("case.lug_width")),
-    ("movement", "Movement", _movement),
+    ("movement", "Movement", _word("movement.name")),
     ("functions", "Functions", _functions),
     ("crystal", "Crystal", _crystal),
     ("lume", "Lume", _lume),

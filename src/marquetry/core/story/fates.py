@@ -37,7 +37,7 @@ WHERE_WORDS: dict[Whereabouts, str] = {
     "apart": "taken apart",
     "service": "back for service",
 }
-LONGEST_FATE_WORDS = 400
+LONGEST_WHO, LONGEST_FATE_WORDS = 80, 400
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,7 +79,7 @@ def whereabouts(fates: Iterable[WatchFate], number: int = 1) -> Whereabouts:
             at = home = fate.what
         elif fate.what == "out":
             at = home
-        elif fate.what != "undo":
+        else:
             at = "service"
     return at
 

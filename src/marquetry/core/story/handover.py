@@ -8,10 +8,10 @@ from dataclasses import dataclass
 
 from marquetry.core.bench.situation import Situation
 from marquetry.core.brief.wish import Brief
+from marquetry.core.face.dress import Dress
 from marquetry.core.proving.ready import Readiness
 from marquetry.core.proving.record import newest, result_number
 from marquetry.core.proving.water_claim import WaterClaim
-from marquetry.core.sheet.described.words import told_function
 from marquetry.core.values.day import months_later
 
 EARLIEST_MIN, LATEST_MIN = -180.0, 180.0
@@ -100,7 +100,7 @@ LIMITS: Sequence[SheetLine] = (
 CARE: Sequence[SheetLine] = (
     ("A soft brush and lukewarm water, where it was tested; a dry cloth where it was not. No solvent, no ultrasound bath.", _always),
     ("Leather does not like water; let it dry lying flat.", lambda one: "leather" in str(one.situation.word("strap.material") or "leather")),
-    ("Lume needs light: a minute under a lamp, or a day in daylight, for the night.", lambda one: bool(one.situation.word("dial.glow") or one.situation.word("hands.glow"))),
+    ("Lume needs light: a minute under a lamp, or a day in daylight, for the night.", lambda one: bool(Dress(one.situation.build).glowing())),
     ("Spring bars are looked at with every change of the strap: bent or worn ones are replaced, not straightened.", _always),
     ("Oiled anew about every five years, or when it loses more than it used to.", _always),
 )  # fmt: skip
@@ -134,8 +134,3 @@ def promises(brief: Brief) -> list[tuple[str, str]]:
         for wish in brief.wishes
         if wish.topic.key in PROMISED and wish.in_force
     ]
-
-
-def kept_functions(situation: Situation) -> str:
-    """What it does, in words."""
-    return ", ".join(map(told_function, situation.names("movement.functions")))

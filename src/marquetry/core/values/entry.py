@@ -11,7 +11,7 @@ from marquetry.core.values.dimension import Unit
 from marquetry.core.values.errors import DimensionError
 
 INCH_MM = 25.4
-TypedUnit = Unit | Literal["%", "×", "K", "s/d", "s", "ms", "min", "ppm", "bar", "months", ""]
+TypedUnit = Unit | Literal["%", "×", "K", "s/d", "s", "ms", "min", "ppm", "bar", "months"]
 """What a field may ask for: a dimension's unit, or that of a rule."""
 _INCHES = {"in", '"', "″", "inch"}
 _UNIT = r"(?:mm|inch|in|\"|″|°|%|×|K|s/d|s|ms|min|ppm|bar|months)"

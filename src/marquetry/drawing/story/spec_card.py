@@ -19,9 +19,9 @@ FACE_HIGH = 66.0
 LEFT, RIGHT, VALUE = 75.0, 142.0, 94.5
 TOP, HIGHER, FOOT = 81.0, 86.0, 13.4
 LETTERS = 34
+"""Letters in a line of values."""
 SHORT, FIGURED = 14, ("measured", "computed", "listed")
 """Up to so many letters a measured value is one figure."""
-"""Letters in a line of values."""
 LINE, SIZE = 3.75, 2.8
 MARKS: dict[CardSource, str] = {
     "measured": "measured", "computed": "from measures", "listed": "as listed", "tested": "tested",

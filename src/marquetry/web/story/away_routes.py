@@ -6,7 +6,7 @@ from fastapi import APIRouter, Form
 from starlette.responses import Response
 
 from marquetry.core.proving.ready import OpenedWhat
-from marquetry.core.story.fates import FateWhat, WatchFate
+from marquetry.core.story.fates import LONGEST_FATE_WORDS, LONGEST_WHO, FateWhat, WatchFate
 from marquetry.core.values.day import parse_day
 from marquetry.core.values.errors import MarquetryError, SheetError
 from marquetry.core.values.money import parse_money
@@ -21,7 +21,7 @@ from marquetry.web.story.routes import to_story
 from marquetry.web.watch.visit import Visit, Visiting
 
 router = APIRouter(prefix="/watches/{watch_id}/story")
-FateWords = Annotated[str, Form(max_length=400)]
+FateWords = Annotated[str, Form(max_length=LONGEST_FATE_WORDS)]
 
 
 @router.get("/away", name="away")
@@ -65,7 +65,7 @@ def take(  # noqa: PLR0913, PLR0917  # one argument a field of the form
     visit: Visiting,
     what: Annotated[FateWhat, Form()],
     number: Annotated[int, Form(ge=1, le=1000)] = 1,
-    who: Annotated[str, Form(max_length=80)] = "",
+    who: Annotated[str, Form(max_length=LONGEST_WHO)] = "",
     words: FateWords = "",
     price: Annotated[str, Form(max_length=40)] = "",
     day: Annotated[str, Form(max_length=20)] = "",

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from marquetry.core.bench.step import GROUP_LABELS
 from marquetry.core.bench.steps import STEPS
 from marquetry.core.sheet.kind import Kind
-from marquetry.store import lessons
+from marquetry.store import lessons, watches
 from marquetry.store.database import Connection
 from marquetry.store.lessons import Lesson
 
@@ -71,18 +71,13 @@ def lessons_page(
         for school in model.school_list
         for practice in school.practices
     ]
-    names = connection.execute(
-        """SELECT watch.id, json_extract(sheet, '$.name') AS name FROM watch JOIN revision
-             ON revision.watch_id = watch.id AND revision.version = watch.version
-            WHERE removed_at IS NULL ORDER BY watch.id DESC"""
-    )
     return LessonsPage(
         [(label, ours) for label, ours in groups.items() if ours],
         [one for one in every if one.is_outgrown],
         [(step.id, step_title(step.id)) for step in STEPS],
         [(kind.key, kind.label) for kind in model.anatomy.kinds],
         schools,
-        [(row["id"], row["name"]) for row in names],
+        watches.watch_names(connection),
         {kind.key: kind for kind in model.anatomy.kinds},
         back,
         {"words": "", **(faults or {})},

@@ -5,6 +5,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from functools import lru_cache
+from urllib.parse import urlencode
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -37,6 +38,12 @@ class LogLook(BaseModel):
     after: int = Field(default=0, ge=0, le=1_000_000)
     all: bool = False
     back: int = Field(default=0, ge=0)
+
+    def asking(self, after: int | None) -> str:
+        """The query of the same log from a place on; of all of it, for paper, without one."""
+        start = ("all", "1") if after is None else ("after", str(after))
+        sought = [("words", self.words)] if self.words else []
+        return urlencode([start, *sought, *(("trades", trade) for trade in self.trades)])
 
 
 @dataclass(frozen=True, slots=True)
@@ -140,7 +147,8 @@ def log_page(
         len(every),
         len(found),
         day_strips(
-            _strips(found, str(address("story", watch_id=str(visit.stored.id)))), visit.stored.build.name
+            _strips(found, str(address("story", watch_id=str(visit.stored.id))), look),
+            visit.stored.build.name,
         ),
         {**dict.fromkeys(NOTE_FAULTS, ""), **(faults or {})},
         {**dict.fromkeys(NOTE_FIELDS, ""), **(typed or {})},
@@ -159,7 +167,7 @@ def _days(
     return tuple(LogDay(day, tuple(rows)) for day, rows in by_day.items())
 
 
-def _strips(moments: Sequence[Moment], log: str) -> list[StripDay]:
+def _strips(moments: Sequence[Moment], log: str, look: LogLook) -> list[StripDay]:
     """The days of all moments that were found, the oldest first, each with the page of the log it is on."""
     days: defaultdict[str, Counter[Trade]] = defaultdict(Counter)
     first: dict[str, int] = {}
@@ -168,6 +176,6 @@ def _strips(moments: Sequence[Moment], log: str) -> list[StripDay]:
         days[day][moment.trade] += 1
         first.setdefault(day, place)
     return [
-        StripDay(day, counts, f"{log}?after={first[day] // SHOWN * SHOWN}#day-{day}")
+        StripDay(day, counts, f"{log}?{look.asking(first[day] // SHOWN * SHOWN)}#day-{day}")
         for day, counts in reversed(days.items())
     ]

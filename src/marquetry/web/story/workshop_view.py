@@ -15,7 +15,7 @@ from marquetry.core.story.calibration import (
     check_records,
     gap_records,
 )
-from marquetry.core.story.times import GroupPace, MishapCost, StepPace, group_paces, paces
+from marquetry.core.story.times import MishapCost, StepPace, paces
 from marquetry.core.story.worth import FigureWorth
 from marquetry.core.story.years import WatchYears
 from marquetry.core.values.money import Money
@@ -43,7 +43,6 @@ class RecordPage:
     checks: Sequence[CheckRecord]
     gaps: Sequence[tuple[GapRecord, Scene]]
     steps: Sequence[StepPace]
-    time: Sequence[GroupPace]
     mishaps: Sequence[MishapCost]
     money: Sequence[WatchYears]
     model: Model
@@ -83,7 +82,6 @@ def record_page(connection: Connection, records: BuildRecords) -> RecordPage:
         check_records(foretold),
         [(record, _gap_strip(record)) for record in gap_records(foretold)],
         paces(takes)[:MOST_STEPS],
-        group_paces(takes),
         what_mishaps_cost(connection),
         money,
         connection.model,

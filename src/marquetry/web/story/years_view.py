@@ -35,7 +35,6 @@ class YearsPage:
     watches: Sequence[WatchYears]
     years: Sequence[YearSum]
     usual_days: float | None
-    time: Sequence[GroupPace]
     time_picture: Scene
     money_picture: Scene
     home: str
@@ -61,7 +60,6 @@ def years_page(
     links = {watch.watch_id: str(address("story", watch_id=str(watch.watch_id))) for watch in every}
     home = terms_of_trade.trade_terms(connection).home
     takes = [record.takes for record in records.all(connection, rule_values(connection))]
-    groups = group_paces(takes)
     kinds = [
         Strip(kind, label, minor, str(Money(minor, home))) for kind, label, minor in _large(by_kind(books))
     ]
@@ -70,8 +68,7 @@ def years_page(
         every,
         in_years(every),
         median_days(every),
-        groups,
-        _time_inlay(groups),
+        _time_inlay(group_paces(takes)),
         money_inlay(kinds, width=NARROW),
         home,
         _faces(connection, reports, every),
