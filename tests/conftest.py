@@ -1,7 +1,9 @@
 """A demo workshop in a temporary folder, and the application on it without a socket."""
 
+import io
 import shutil
 from collections.abc import Iterator
+from contextlib import closing
 from pathlib import Path
 
 import pytest
@@ -9,6 +11,8 @@ from fastapi import FastAPI
 from starlette.testclient import TestClient
 
 from marquetry.demo.workshop import make_demo
+from marquetry.store import archive
+from marquetry.store.database import connect
 from marquetry.store.photos import folder_of
 from marquetry.web.site.app import begin_on, create_app
 from tests.strategies import MODEL
@@ -26,6 +30,15 @@ def demo_file(tmp_path_factory: pytest.TempPathFactory) -> Path:
     file = tmp_path_factory.mktemp("as-at-first") / "demo.sqlite3"
     make_demo(file, MODEL)
     return file
+
+
+@pytest.fixture(scope="session")
+def demo_archive(demo_file: Path) -> bytes:
+    """The demo workshop as an archive, packed once."""
+    packed = io.BytesIO()
+    with closing(connect(demo_file, MODEL)) as connection:
+        archive.pack(connection, demo_file, packed)
+    return packed.getvalue()
 
 
 @pytest.fixture

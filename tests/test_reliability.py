@@ -18,13 +18,14 @@ from threading import Event
 from typing import Any
 
 import pytest
+from fastapi import FastAPI
 from starlette.testclient import TestClient
 
 from marquetry.core.values.errors import BusyError, SheetError, TakenError
 from marquetry.demo.workshop import make_demo
 from marquetry.store.database import connect
 from marquetry.store.opening import locked, refuse_foreign
-from marquetry.web.site.app import create_app
+from marquetry.web.site.app import begin_on
 from marquetry.web.site.deps import opened
 from marquetry.web.site.jobs import MOST_RUNNING, Jobs, Work
 from tests.strategies import MODEL, case
@@ -35,9 +36,9 @@ WATCH = "/watches/1"
 
 
 @pytest.fixture
-def client(database: Path) -> Iterator[TestClient]:
-    app = create_app(database, MODEL)
-    with TestClient(app, base_url="http://127.0.0.1", raise_server_exceptions=False) as made:
+def client(database: Path, application: FastAPI) -> Iterator[TestClient]:
+    begin_on(application, database, MODEL)
+    with TestClient(application, base_url="http://127.0.0.1", raise_server_exceptions=False) as made:
         yield made
 
 

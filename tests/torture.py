@@ -31,6 +31,7 @@ from marquetry.store.watches import watch
 from marquetry.web.finder import routes as finder
 from marquetry.web.site.app import ROUTES, create_app
 from tests.e2e.conftest import serve
+from tests.nursery import Served
 from tests.strategies import MODEL
 
 INPUTS, KILLS = 20_000, 200
@@ -220,7 +221,7 @@ def kills(count: int, seed: int, folder: Path) -> tuple[int, list[str]]:
 
 
 def _edits(
-    process: "subprocess.Popen[bytes]", address: str, dice: random.Random, database: Path
+    process: Served, address: str, dice: random.Random, database: Path
 ) -> tuple[int, float | None, int]:
     """Save edits until the server is killed, at some moment after the first was acknowledged.
 

@@ -1,8 +1,6 @@
 """A real server on a free port with a demo workshop of its own, and headless Chromium."""
 
 import socket
-import subprocess
-import sys
 import time
 import urllib.request
 from collections.abc import Iterator
@@ -16,6 +14,7 @@ from selenium.webdriver.chrome.options import Options
 from selenium.webdriver.chrome.service import Service
 
 from tests.conftest import copy_of
+from tests.nursery import Served
 
 FLAGS = (
     "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
@@ -27,6 +26,8 @@ OF_THE_DRIVER = "GL Driver Message"
 """What drawing without a graphics card says of its own slowness at each picture: no fault of a page."""
 EXCHANGED = "Node with given id does not belong to the document"
 WIDTH, HEIGHT = 1280, 800
+LONGEST_START_S = 60
+"""A machine that does much else at once is slow; no test is about how soon a server starts."""
 
 
 def free_port() -> int:
@@ -35,30 +36,21 @@ def free_port() -> int:
         return int(probe.getsockname()[1])
 
 
-def serve(database: Path, which: str = "demo") -> tuple[subprocess.Popen[bytes], str]:
+def serve(database: Path, which: str = "demo") -> tuple[Served, str]:
     """Start `marquetry demo`, or `serve` for a workshop of one's own, and wait until it answers."""
     port = free_port()
-    command = [
-        sys.executable,
-        "-m",
-        "marquetry.cli",
-        which,
-        "--port",
-        str(port),
-        "--database",
-        str(database),
-    ]
-    process = subprocess.Popen(command)
-    address = f"http://127.0.0.1:{port}"
-    for _ in range(150):
+    process = Served([which, "--port", str(port), "--database", str(database)])
+    address, end = f"http://127.0.0.1:{port}", time.monotonic() + LONGEST_START_S
+    while time.monotonic() < end:
         try:
-            urllib.request.urlopen(address, timeout=1).close()  # our own address
+            urllib.request.urlopen(address, timeout=5).close()  # our own address
         except OSError:
-            time.sleep(0.1)
+            time.sleep(0.05)
         else:
             return process, address
     process.kill()
-    raise TimeoutError("the server did not answer within 15 s")
+    process.wait(10)
+    raise TimeoutError(f"the server did not answer within {LONGEST_START_S} s")
 
 
 class Chromium(webdriver.Chrome):

@@ -15,7 +15,6 @@ from selenium.webdriver.common.keys import Keys
 from marquetry.store.database import connect
 from marquetry.store.pieces_in_watch import links_in
 from marquetry.store.watches import all_watches
-from tests.e2e.conftest import serve
 from tests.e2e.test_night_ferry import settled, type_into, version, wait
 from tests.strategies import MODEL
 
@@ -198,11 +197,7 @@ watches.save(connection, 2, watch.version, build, "killed")
 
 
 @pytest.mark.parametrize("step", [0, 1, 2])
-def test_a_kill_in_the_middle_of_a_move_leaves_pieces_where_the_sheets_say(tmp_path: Path, step: int) -> None:
-    database = tmp_path / "demo.sqlite3"
-    process, _ = serve(database)
-    process.kill()
-    process.wait(10)
+def test_a_kill_in_the_middle_of_a_move_leaves_pieces_where_the_sheets_say(database: Path, step: int) -> None:
     command = [sys.executable, "-c", MOVED, str(database), str(step)]
     assert subprocess.run(command, check=False).returncode == 9
     connection = connect(database, MODEL)

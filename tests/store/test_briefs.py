@@ -12,7 +12,6 @@ from hypothesis import HealthCheck, given, settings
 from marquetry.core.brief.wish import WishState, WishStep
 from marquetry.core.sheet.part import Part
 from marquetry.core.values.errors import SheetError, StaleVersionError
-from marquetry.demo.workshop import make_demo
 from marquetry.store import archive, archive_in, briefs, shelf, watches
 from marquetry.store.database import Connection, connect, migrations, open_workshop
 from tests.strategies import MODEL, case_build, shelf_parts
@@ -96,15 +95,6 @@ def test_a_yes_is_to_the_newest_version_and_to_all_said_before(connection: Conne
     assert signed.number == 2
 
 
-def demo_archive(tmp_path: Path) -> bytes:
-    make_demo(tmp_path / "demo.sqlite3", MODEL)
-    opened = connect(tmp_path / "demo.sqlite3", MODEL)
-    file = io.BytesIO()
-    archive.pack(opened, tmp_path / "demo.sqlite3", file)
-    opened.close()
-    return file.getvalue()
-
-
 def rewritten(content: bytes, change: dict[str, bytes | None]) -> bytes:
     """The archive with some entries other, or gone."""
     made = io.BytesIO()
@@ -121,16 +111,15 @@ def fresh(tmp_path: Path, name: str) -> Connection:
     return connect(tmp_path / name, MODEL)
 
 
-def test_an_archive_from_before_there_were_briefs_still_comes_in(tmp_path: Path) -> None:
-    content = demo_archive(tmp_path)
-    with zipfile.ZipFile(io.BytesIO(content)) as held:
+def test_an_archive_from_before_there_were_briefs_still_comes_in(demo_archive: bytes, tmp_path: Path) -> None:
+    with zipfile.ZipFile(io.BytesIO(demo_archive)) as held:
         manifest = json.loads(held.read("manifest.json"))
         lines = held.read("tables/wish.jsonl").splitlines()
     assert manifest["rows"]["wish"] == len(lines) > 20
     for table in ("wish", "sign_off"):
         del manifest["rows"][table]
     old = rewritten(
-        content,
+        demo_archive,
         {
             "manifest.json": json.dumps(manifest).encode(),
             "tables/wish.jsonl": None,
@@ -152,14 +141,13 @@ def test_an_archive_from_before_there_were_briefs_still_comes_in(tmp_path: Path)
     ],
 )
 def test_an_archive_with_a_wish_that_cannot_be_is_refused(
-    tmp_path: Path, column: str, value: str, words: str
+    demo_archive: bytes, tmp_path: Path, column: str, value: str, words: str
 ) -> None:
-    content = demo_archive(tmp_path)
-    with zipfile.ZipFile(io.BytesIO(content)) as held:
+    with zipfile.ZipFile(io.BytesIO(demo_archive)) as held:
         rows = [json.loads(line) for line in held.read("tables/wish.jsonl").splitlines()]
     next(row for row in rows if row["topic"] == "height")[column] = value
     wrong = rewritten(
-        content, {"tables/wish.jsonl": b"".join(json.dumps(row).encode() + b"\n" for row in rows)}
+        demo_archive, {"tables/wish.jsonl": b"".join(json.dumps(row).encode() + b"\n" for row in rows)}
     )
     opened = fresh(tmp_path, "new.sqlite3")
     with pytest.raises(SheetError, match=words):

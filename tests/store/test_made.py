@@ -11,19 +11,18 @@ from marquetry.core.making.printer import printer_fit
 from marquetry.core.values.errors import SheetError, StaleVersionError
 from marquetry.store import archive, archive_in, batches, made, photos, watches
 from marquetry.store.database import connect, migrations, open_workshop
-from tests.store.test_briefs import demo_archive, fresh, rewritten
+from tests.store.test_briefs import fresh, rewritten
 from tests.strategies import MODEL, case_build
 
 TABLES = ("made_version", "made_reading", "batch", "batch_step", "finish_trial")
 
 
-def test_what_was_made_comes_out_of_an_archive_as_it_went_in(tmp_path: Path) -> None:
-    content = demo_archive(tmp_path)
+def test_what_was_made_comes_out_of_an_archive_as_it_went_in(demo_archive: bytes, tmp_path: Path) -> None:
     opened = fresh(tmp_path, "new.sqlite3")
-    archive_in.unpack(opened, tmp_path / "new.sqlite3", io.BytesIO(content))
+    archive_in.unpack(opened, tmp_path / "new.sqlite3", io.BytesIO(demo_archive))
     again = io.BytesIO()
     archive.pack(opened, tmp_path / "new.sqlite3", again)
-    assert again.getvalue() == content
+    assert again.getvalue() == demo_archive
     newest, *others = made.versions_of(opened, 1, "holder")
     assert (newest.number, newest.state, len(others)) == (3, "good", 2)
     fit = printer_fit(made.printer_pairs(opened), "the bench's own", "PETG", "outer")
@@ -35,14 +34,13 @@ def test_what_was_made_comes_out_of_an_archive_as_it_went_in(tmp_path: Path) -> 
     opened.close()
 
 
-def test_an_archive_from_before_anything_was_made_still_comes_in(tmp_path: Path) -> None:
-    content = demo_archive(tmp_path)
-    with zipfile.ZipFile(io.BytesIO(content)) as held:
+def test_an_archive_from_before_anything_was_made_still_comes_in(demo_archive: bytes, tmp_path: Path) -> None:
+    with zipfile.ZipFile(io.BytesIO(demo_archive)) as held:
         manifest = json.loads(held.read("manifest.json"))
     for table in TABLES:
         del manifest["rows"][table]
     change: dict[str, bytes | None] = {f"tables/{table}.jsonl": None for table in TABLES}
-    old = rewritten(content, {**change, "manifest.json": json.dumps(manifest).encode()})
+    old = rewritten(demo_archive, {**change, "manifest.json": json.dumps(manifest).encode()})
     opened = fresh(tmp_path, "old.sqlite3")
     archive_in.unpack(opened, tmp_path / "old.sqlite3", io.BytesIO(old))
     assert made.versions_of(opened, 1) == []
@@ -72,15 +70,14 @@ def test_an_archive_from_before_anything_was_made_still_comes_in(tmp_path: Path)
         ("series_number", "day", "2026-02-30", "what this program can read"),
     ],
 )
-def test_an_archive_with_what_cannot_be_is_refused(
-    tmp_path: Path, table: str, column: str, value: object, words: str
+def test_an_archive_with_what_cannot_be_is_refused(  # noqa: PLR0913, PLR0917  # a row and its fixtures
+    demo_archive: bytes, tmp_path: Path, table: str, column: str, value: object, words: str
 ) -> None:
-    content = demo_archive(tmp_path)
     name = f"tables/{table}.jsonl"
-    with zipfile.ZipFile(io.BytesIO(content)) as held:
+    with zipfile.ZipFile(io.BytesIO(demo_archive)) as held:
         rows = [json.loads(line) for line in held.read(name).splitlines()]
     rows[0][column] = value
-    wrong = rewritten(content, {name: b"".join(json.dumps(row).encode() + b"\n" for row in rows)})
+    wrong = rewritten(demo_archive, {name: b"".join(json.dumps(row).encode() + b"\n" for row in rows)})
     opened = fresh(tmp_path, "new.sqlite3")
     with pytest.raises(SheetError, match=words):
         archive_in.unpack(opened, tmp_path / "new.sqlite3", io.BytesIO(wrong))
