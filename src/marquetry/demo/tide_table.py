@@ -128,5 +128,5 @@ def hand_down_lessons(connection: Connection, finished: Mapping[str, int]) -> No
         "There is a dust hood since spring; nothing is left open for a kettle.", later(today, -130),
     )  # fmt: skip
     words = "Warm pads by hand before they are pressed on: cold ones let go in the first frost."
-    by_hand = NewLesson("", words, later(today, -520), "dial", school="school_feet=pads")
+    by_hand = NewLesson("place_pads", words, later(today, -520), "dial", school="school_feet=pads")
     lessons.add_lesson(connection, finished["Low Stone"], by_hand)

@@ -48,7 +48,7 @@ def front_plate(build: Build, report: Report, display: Display) -> Scene:
 
 
 def _as_measured(p: Plausible, plan: Plan, display: Display) -> Iterator[Mark]:
-    yield Cluster((*front_bodies(p, plan), *_hands(p, plan, display.time)), "bodies")
+    yield Cluster((*front_bodies(p, plan), *hand_marks(p, plan, display.time)), "bodies")
 
 
 def _as_it_looks(build: Build, report: Report, plan: Plan, display: Display) -> Iterator[Mark]:
@@ -152,6 +152,11 @@ def _dial(p: Plausible, plan: Plan) -> Iterator[Mark]:
     yield from _notch(p, plan)
     before = len(p.missing)
     yield plan.circle(levels.opening(p), _classes(p, "face", before))
+    yield from dial_marks(p, plan)
+
+
+def dial_marks(p: Plausible, plan: Plan) -> Iterator[Mark]:
+    """What is printed and raised on the dial, and its window."""
     if p.known("dial.track_radius"):
         track = p["dial.track_radius"]
         yield plan.circle(2 * track, "plan-line plan-open")
@@ -176,7 +181,8 @@ def _notch(p: Plausible, plan: Plan) -> Iterator[Mark]:
         yield plan.bar(outer - NOTCH_DEEP / 3, edge, 0.0, NOTCH_WIDE / 2, "body body-steel", "Detent")
 
 
-def _hands(p: Plausible, plan: Plan, time: str) -> Iterator[Mark]:
+def hand_marks(p: Plausible, plan: Plan, time: str) -> Iterator[Mark]:
+    """The hands at a time, each as long as it was measured."""
     turns = turns_of(time)
     for hand in HANDS:
         path = f"hands.{hand}"

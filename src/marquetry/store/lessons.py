@@ -8,7 +8,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from marquetry.core.bench.procedure import WatchStep
+from marquetry.core.bench.procedure import Procedure, WatchStep
 from marquetry.core.bench.situation import Situation
 from marquetry.core.sheet.part import PART_LINK
 from marquetry.core.values.errors import NotFoundError
@@ -135,16 +135,19 @@ def shown_lessons(connection: Connection) -> list[Lesson]:
     return [one for one in lessons(connection) if not one.is_outgrown]
 
 
-def lessons_at(known: list[Lesson], step: WatchStep, situation: Situation) -> list[Lesson]:
+def lessons_at(known: Iterable[Lesson], step: WatchStep, procedure: Procedure) -> list[Lesson]:
     """Those that belong to a step of this watch: by the same part, kind or school, or by the step alone.
 
-    One without a step is shown at every step about its part, kind or school.
+    One without a step is shown once: at the first step about its part, or at the first of all.
     """
     return [
-        one
-        for one in known
-        if (one.step == step.id or (not one.step and one.kind in step.parts)) and _shares(one, situation)
+        one for one in known if step.id == _shown_at(one, procedure) and _shares(one, procedure.situation)
     ]
+
+
+def _shown_at(one: Lesson, procedure: Procedure) -> str:
+    about = (step.id for step in procedure.steps if not one.kind or one.kind in step.parts)
+    return one.step or next(about, "")
 
 
 def lessons_about(known: Iterable[Lesson], kind: str, part_id: int | None = None) -> list[Lesson]:

@@ -28,9 +28,15 @@ GROUP_LABELS: dict[BenchGroup, str] = {
     "prove": "Prove",
 }
 BenchPlace = Literal[
-    "section", "back", "pads", "drill", "release", "hands", "stem", "insert", "front", "crystal", "holder"
-]
+    "section", "back", "pads", "drill", "release", "hands", "stem", "insert", "front", "dial", "calendar",
+    "window", "crown", "positions", "turns",
+]  # fmt: skip
 """Which of the program's own plates shows where a step happens."""
+BenchPoint = Literal[
+    "", "washer", "post", "rest", "hands", "press", "inside", "axis", "gap", "seal", "drop", "wipe", "pull",
+    "off", "disc", "jump",
+]  # fmt: skip
+"""What the plate points out beside the parts: where a drop goes, what is looked for, which way to press."""
 StepEntry = Literal["", "gap", "cut", "file", "height"]
 """What is read or taken off during a step, and written down there."""
 Told: TypeAlias = str | Callable[[Situation], str]
@@ -58,9 +64,9 @@ class BenchStep:
 
     `question` makes it a gate: it is passed by yes. `wrong` is what usually goes wrong, and how one sees it
     in time. `tools` and `consumables` are keys of the usual sundries; `minutes` is what it usually takes.
-    `figure` is the one that matters, told large. `shows` are the parts that its drawing picks out; `proof` is
-    what among the proofs of a watch it leads to; `tells` are the checks that its outcome
-    proves right or wrong.
+    `figure` is the one that matters, told large. `shows` are the parts that its drawing picks out, `points`
+    what it points at; `proof` is what among the proofs of a watch it leads to; `tells` are the checks that
+    its outcome proves right or wrong.
     """
 
     id: str
@@ -79,6 +85,7 @@ class BenchStep:
     caution: Told = ""
     place: BenchPlace = "section"
     shows: tuple[str, ...] = ()
+    points: BenchPoint = ""
     entry: StepEntry = ""
     hand: str = ""
     minutes: int = 3

@@ -21,6 +21,7 @@ def _can(function: str) -> Callable[[Situation], bool]:
 class Tried:
     """One thing to try: `crown` says where the crown stands meanwhile, `how` what is done and seen.
 
+    `short` is what the crown itself does there, in a word or two; empty for what is tried without it.
     `when`: whether this watch can do it at all.
     """
 
@@ -29,19 +30,20 @@ class Tried:
     crown: str
     how: str
     caution: str = ""
+    short: str = ""
     when: Callable[[Situation], bool] = _always
 
 
 QUICK = "Through all of them once; it stops dead on each."
 FUNCTIONS = (
     Tried("rotor", "Rotor turns and winds", "in", "Turn the watch slowly: it falls both ways, nothing scrapes."),
-    Tried("winding", "Winding by the crown", "in", "Twenty turns: no slip, no catch.", when=_can("hand_winding")),
-    Tried("quick_date", "Quick-set of the date", "first", QUICK, FORBIDDEN, _can("date")),
-    Tried("quick_day", "Quick-set of the day", "first", QUICK, FORBIDDEN, _can("day")),
-    Tried("quick_h24", "Quick-set of the 24-hour hand", "first", "Once round: the hour hand stays.", when=_can("h24")),
-    Tried("setting", "Setting the hands", "last", "Forwards twelve hours: no drag, no jump, hands stay together."),
-    Tried("hacking", "Seconds stop", "last", "Drawn: they stop. Pressed in: they go on.", when=_can("hacking")),
-    Tried("home", "Crown home", "in", "Pressed or screwed home, no gap all round, hands do not turn."),
+    Tried("winding", "Winding by the crown", "in", "Twenty turns: no slip, no catch.", "", "winds", _can("hand_winding")),
+    Tried("quick_date", "Quick-set of the date", "first", QUICK, FORBIDDEN, "date", _can("date")),
+    Tried("quick_day", "Quick-set of the day", "first", QUICK, FORBIDDEN, "day", _can("day")),
+    Tried("quick_h24", "Quick-set of the 24-hour hand", "first", "Once round: the hour hand stays.", "", "24-hour hand", _can("h24")),
+    Tried("setting", "Setting the hands", "last", "Forwards twelve hours: no drag, no jump, hands stay together.", "", "sets the hands"),
+    Tried("hacking", "Seconds stop", "last", "Drawn: they stop. Pressed in: they go on.", "", "seconds stop", _can("hacking")),
+    Tried("home", "Crown home", "in", "Pressed or screwed home, no gap all round, hands do not turn.", "", "home, no gap"),
     Tried("bezel", "Bezel turns", "in", "Once round: even clicks, index at twelve.", when=lambda s: s.has("bezel")),
 )  # fmt: skip
 """In the order of the crown's positions, from pressed in to drawn out and home again."""
@@ -57,3 +59,16 @@ LOUPE = (
 def functions_of(s: Situation) -> list[Tried]:
     """Everything this watch can do."""
     return [each for each in FUNCTIONS if each.when(s)]
+
+
+CROWN_PLACES = {"in": "pressed in", "first": "drawn once", "last": "drawn out"}
+"""Where the crown stands, from the case outwards, in words."""
+
+
+def crown_places(s: Situation) -> dict[str, list[str]]:
+    """What this watch's crown does in each of its places, in a few words; a place that does nothing is left out."""
+    told = {
+        place: [each.short for each in functions_of(s) if each.crown == place and each.short]
+        for place in CROWN_PLACES
+    }
+    return {place: words for place, words in told.items() if words}

@@ -4,9 +4,10 @@ import math
 from collections.abc import Iterator
 from dataclasses import replace
 
+from marquetry.core.bench.step import BenchPoint
 from marquetry.core.section.body import Body
 from marquetry.core.section.lay_out import Section
-from marquetry.drawing.bench.paper import BENCH_WIDTH, EDGE, TYPE, sheet_on, window_round
+from marquetry.drawing.bench.paper import BENCH_WIDTH, EDGE, TYPE, pointer, sheet_on, window_round
 from marquetry.drawing.scene import Cluster, Label, Line, Mark
 from marquetry.drawing.section_plate import draw_faces
 from marquetry.drawing.sheet import Sheet, Window
@@ -17,13 +18,12 @@ LEFT = -1.2
 """How far past the axis a half-section shows, mm."""
 
 
-def cut_marks(section: Section, parts: tuple[str, ...]) -> Iterator[Mark]:
+def cut_marks(section: Section, parts: tuple[str, ...], points_at: BenchPoint = "") -> Iterator[Mark]:
     """The half-section round these parts; all of it where none of them is drawn."""
     about = [body for body in section.bodies if _is_of(body, parts)]
-    points = [point for body in about or section.bodies for point in body.outline] or [
-        (0.0, -6.0),
-        (20.0, 4.0),
-    ]
+    is_all = not about
+    about = about or list(section.bodies)
+    points = [point for body in about for point in body.outline] or [(0.0, -6.0), (20.0, 4.0)]
     window = window_round(points, AROUND)
     window = replace(window, left=max(window.left, LEFT))
     sheet = sheet_on(window)
@@ -32,7 +32,34 @@ def cut_marks(section: Section, parts: tuple[str, ...]) -> Iterator[Mark]:
     yield Cluster(tuple(draw_faces(tuple(about), sheet, window)), "about")
     if window.left <= 0:
         yield Line((sheet.at((0.0, window.low)), sheet.at((0.0, window.high))), "centre-line")
-    yield from _names(about, sheet, window)
+    if not is_all:
+        yield from _names(about, sheet, window)
+    for body in about:
+        if body.part == "crystal" and points_at in {"press", "inside"}:
+            yield from (_pressed if points_at == "press" else _inside)(about, body, sheet)
+
+
+def _pressed(about: list[Body], crystal: Body, sheet: Sheet) -> Iterator[Mark]:
+    """The die on the crystal's edge, the support under the case."""
+    edge = max(r for r, _ in crystal.outline) - 0.8
+    x, y = sheet.at((edge, max(z for r, z in crystal.outline if r >= edge - 1.0)))
+    yield from pointer((x, y + 17.0), (x, y + 1.0))
+    yield Label((x + 3.0, y + 9.0), "die", "figure halo", TYPE)
+    case = [point for body in about if body.part == "case" for point in body.outline]
+    if case:
+        low = min(z for _, z in case)
+        x, y = sheet.at((sum(r for r, z in case if z == low) / sum(z == low for _, z in case), low))
+        yield from pointer((x, y - 16.0), (x, y - 1.0))
+        yield Label((x - 3.0, y - 12.0), "support", "figure halo", TYPE, "end")
+
+
+def _inside(about: list[Body], crystal: Body, sheet: Sheet) -> Iterator[Mark]:
+    del about
+    low = min(z for _, z in crystal.outline)
+    place = max(r for r, _ in crystal.outline) * 0.45
+    x, y = sheet.at((place, low))
+    yield from pointer((x, y - 18.0), (x, y - 1.0))
+    yield Label((x, y - 19.0 - TYPE), "this face inside, coated", "figure halo", TYPE, "middle")
 
 
 def _is_of(body: Body, parts: tuple[str, ...]) -> bool:

@@ -1,7 +1,11 @@
 """The paper that the bench's plates share, and how something of the watch comes to lie on it."""
 
+import math
+from collections.abc import Iterator
+
 from marquetry.core.section.body import Point
 from marquetry.drawing.plan import Plan
+from marquetry.drawing.scene import Line, Mark, Paper
 from marquetry.drawing.sheet import Sheet, Window
 
 BENCH_WIDTH, BENCH_HEIGHT = 170.0, 144.0
@@ -34,3 +38,17 @@ def window_round(points: list[Point], around: float) -> Window:
     lacking = (right - left) / shape - (high - low)
     grow = max(lacking / 2, 0.0)
     return Window(left, right, low - grow, high + grow)
+
+
+POINTER_HEAD = 3.6
+"""Length of a pointer's head on paper, mm."""
+
+
+def pointer(tail: Paper, tip: Paper) -> Iterator[Mark]:
+    """An arrow to what a hand is to do something at, or the way it is to move it."""
+    (x, y), (u, v) = tail, tip
+    long = math.hypot(u - x, v - y) or 1.0
+    dx, dy = (u - x) / long * POINTER_HEAD, (v - y) / long * POINTER_HEAD
+    yield Line((tail, (u - dx, v - dy)), "point-line")
+    wings = (u - dx - dy / 2.4, v - dy + dx / 2.4), (u - dx + dy / 2.4, v - dy - dx / 2.4)
+    yield Line((tip, *wings), "point-head", closed=True)

@@ -8,11 +8,16 @@ from marquetry.core.bench.run import Run
 from marquetry.core.bench.step import BenchPlace
 from marquetry.core.fit.plausible import Plausible
 from marquetry.core.section.lay_out import lay_out
+from marquetry.drawing.bench.calendar_plate import calendar_marks, window_marks
+from marquetry.drawing.bench.crown_plate import crown_marks
+from marquetry.drawing.bench.crown_positions import position_marks
 from marquetry.drawing.bench.cut import cut_marks
 from marquetry.drawing.bench.dial_back import back_marks, drilled_marks, pad_marks
+from marquetry.drawing.bench.dial_plate import dial_alone
 from marquetry.drawing.bench.paper import BENCH_HEIGHT, BENCH_WIDTH
-from marquetry.drawing.bench.pressing import pressing_marks
+from marquetry.drawing.bench.pressing import post_marks, pressing_marks
 from marquetry.drawing.bench.release import release_marks
+from marquetry.drawing.bench.six_positions import six_position_marks
 from marquetry.drawing.bench.stem_plate import stem_marks
 from marquetry.drawing.bench.top import front_marks, insert_marks
 from marquetry.drawing.scene import Mark, Scene
@@ -33,12 +38,15 @@ def _plausible(run: Run) -> Plausible:
 
 def _cut(step: WatchStep, run: Run) -> Iterator[Mark]:
     report = run.procedure.situation.report
-    return cut_marks(lay_out(report.build, report), step.parts)
+    return cut_marks(lay_out(report.build, report), step.parts, step.step.points)
 
 
 def _pressed(step: WatchStep, run: Run) -> Iterator[Mark]:
     report = run.procedure.situation.report
-    return pressing_marks(lay_out(report.build, report), step.step.hand, run.heights)
+    section = lay_out(report.build, report)
+    if step.step.points:
+        return post_marks(section, step.step.points)
+    return pressing_marks(section, step.step.hand, run.heights)
 
 
 def _back(step: WatchStep, run: Run, marks: Callable[..., Iterator[Mark]] = back_marks) -> Iterator[Mark]:
@@ -52,8 +60,9 @@ def _release(step: WatchStep, run: Run) -> Iterator[Mark]:
 
 
 def _stem(step: WatchStep, run: Run) -> Iterator[Mark]:
-    del step
-    return stem_marks(_plausible(run), run.procedure.situation.stem, run.ledger)
+    s = run.procedure.situation
+    height = s.report.findings["stem_height"].value
+    return stem_marks(_plausible(run), s.stem, run.ledger, step.step.points, height)
 
 
 def _top(step: WatchStep, run: Run, marks: Callable[..., Iterator[Mark]] = front_marks) -> Iterator[Mark]:
@@ -62,8 +71,6 @@ def _top(step: WatchStep, run: Run, marks: Callable[..., Iterator[Mark]] = front
 
 DRAWS: Mapping[BenchPlace, Draws] = {
     "section": _cut,
-    "crystal": _cut,
-    "holder": _cut,
     "back": _back,
     "pads": partial(_back, marks=pad_marks),
     "drill": partial(_back, marks=drilled_marks),
@@ -72,5 +79,11 @@ DRAWS: Mapping[BenchPlace, Draws] = {
     "stem": _stem,
     "insert": partial(_top, marks=insert_marks),
     "front": _top,
+    "dial": lambda step, run: dial_alone(_plausible(run), step.step.points),
+    "calendar": lambda step, run: calendar_marks(_plausible(run), run.procedure.situation, step.step.points),
+    "window": lambda _, run: window_marks(_plausible(run)),
+    "crown": lambda step, run: crown_marks(_plausible(run), step.step.points),
+    "positions": lambda _, run: position_marks(_plausible(run), run.procedure.situation),
+    "turns": lambda _, run: six_position_marks(_plausible(run)),
 }
 """How each kind of place is drawn."""

@@ -4,9 +4,10 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from marquetry.core.bench.stem import COVERAGE, StemLedger, StemOf
+from marquetry.core.bench.step import BenchPoint
 from marquetry.core.fit.plausible import Plausible
 from marquetry.core.values.figures import figure
-from marquetry.drawing.bench.paper import BENCH_HEIGHT, BENCH_WIDTH, EDGE, TYPE
+from marquetry.drawing.bench.paper import BENCH_HEIGHT, BENCH_WIDTH, EDGE, TYPE, pointer
 from marquetry.drawing.dimension_line import arrows
 from marquetry.drawing.scene import Box, Cluster, Label, Line, Mark
 
@@ -15,6 +16,8 @@ INSIDE, BEYOND = 5.0, 2.0
 """How much of the watch is shown inside the tube's end, and beyond the stem's, mm."""
 AXIS = BENCH_HEIGHT * 0.52
 CROWN_LONG = 3.0
+LEAST_TOLD = 0.005
+"""Millimetres that would be told as 0.00."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,38 +52,87 @@ class Along:
         """A place along the stem, mm from the centre, on paper."""
         return self.zero + r * self.scale
 
-    def bar(self, start: float, end: float, wide: float, classes: str) -> Box:
-        """Something round the axis, mm wide."""
+    def bar(self, start: float, end: float, wide: float, classes: str, up: float = 0.0) -> Box:
+        """Something round the axis, mm wide, its middle so many mm over the axis."""
         half = wide * self.scale / 2
-        return Box((self.x(start), AXIS - half), (end - start) * self.scale, 2 * half, classes)
+        low = AXIS + up * self.scale - half
+        return Box((self.x(start), low), (end - start) * self.scale, 2 * half, classes)
 
 
-def stem_marks(p: Plausible, of: StemOf, ledger: StemLedger) -> Iterator[Mark]:
-    """Tube and crown, the stem as long as it is now, what is off dashed, and what comes next."""
+def stem_marks(
+    p: Plausible, of: StemOf, ledger: StemLedger, points: BenchPoint = "", height: float | None = None
+) -> Iterator[Mark]:
+    """Tube and crown, the stem as long as it is now, what is off dashed, and what comes next.
+
+    `axis` looks along the tube instead, the stem `height` mm over its middle; `gap` marks what is read.
+    """
     at = stem_places(p, of, ledger)
     left, right = at.tube_end - INSIDE, max(at.full, at.tube_end + CROWN_LONG) + BEYOND
     scale = (BENCH_WIDTH - 2 * EDGE) / (right - left)
     along = Along(scale, EDGE - left * scale)
+    if points == "axis":
+        yield from _through(p, along, at, height)
+        return
     yield Cluster(tuple(_bodies(p, along, at)), "bodies")
     yield Line(((along.x(left), AXIS), (along.x(right), AXIS)), "centre-line")
     yield from _remaining(along, at, ledger)
-    yield from _next(along, at, ledger)
+    yield from _gap(p, along, at) if points == "gap" else _next(along, at, ledger)
     thread = figure(at.thread, 1, "mm")
     yield Label(
         (EDGE, 3.0), f"Scale {figure(scale, 1)} : 1, along the stem; thread left {thread}", "quiet", TYPE
     )
 
 
-def _bodies(p: Plausible, along: Along, at: StemPlaces) -> Iterator[Mark]:
+def _tube(p: Plausible, along: Along, at: StemPlaces) -> Iterator[Mark]:
     tube = p["case.tube_outer_diameter"]
     yield along.bar(at.tube_end - INSIDE, at.tube_end, tube, "body body-steel")
     yield along.bar(at.tube_end - INSIDE, at.tube_end, STEM_WIDE + 0.3, "body body-void")
+    y = AXIS + tube * along.scale / 2 + 1.5
+    yield Label((along.x(at.tube_end - INSIDE) + 1, y), "tube", "quiet halo", TYPE)
+
+
+def _stem(along: Along, at: StemPlaces, up: float = 0.0) -> Iterator[Mark]:
+    """The stem, its thread in another tone, so many mm over the tube's middle."""
     left = at.tube_end - INSIDE
     begins = min(max(at.end - at.thread, left), at.end)
     if begins > left:
-        yield along.bar(left, begins, STEM_WIDE, "body body-post")
+        yield along.bar(left, begins, STEM_WIDE, "body body-post", up)
     if at.end > begins:
-        yield along.bar(begins, at.end, THREAD_WIDE, "body body-brass")
+        yield along.bar(begins, at.end, THREAD_WIDE, "body body-brass", up)
+
+
+def _through(p: Plausible, along: Along, at: StemPlaces, height: float | None) -> Iterator[Mark]:
+    """The stem straight through the tube, as far over its middle as the heights say."""
+    yield Cluster((*_tube(p, along, at), *_stem(along, at, height or 0.0)), "bodies")
+    left, right = along.x(at.tube_end - INSIDE), BENCH_WIDTH - EDGE
+    yield Line(((left, AXIS), (right, AXIS)), "centre-line")
+    yield from pointer((right, AXIS - 24.0), (along.x(at.tube_end) + 6.0, AXIS - 24.0))
+    yield Label((right, AXIS - 22.0), "look in here", "figure halo", TYPE, "end")
+    if height is not None:
+        yield Label((EDGE, 3.0), _aside(height), "quiet", TYPE)
+
+
+def _aside(height: float) -> str:
+    """How far the stem lies from the tube's middle, in words."""
+    if abs(height) < LEAST_TOLD:
+        return "by the figures: in the tube's middle"
+    side = "dial" if height > 0 else "back"
+    return f"by the figures: {figure(abs(height), 2, 'mm')} off its middle, towards the {side}"
+
+
+def _gap(p: Plausible, along: Along, at: StemPlaces) -> Iterator[Mark]:
+    """What is read: from the tube's end to the face of the crown on the stem as it is now."""
+    seat, high = along.x(at.end - p["crown.seat_to_bottom"]), AXIS + 40.0
+    end = along.x(at.tube_end)
+    if seat - end > 1.0:
+        yield from arrows(((end, AXIS + 3), (seat, AXIS + 3)), ((end, high), (seat, high)))
+    middle = min(max((seat + end) / 2, 44.0), BENCH_WIDTH - 44.0)
+    yield Label((middle, high + 2.0), "read this gap", "figure halo", TYPE, "middle")
+
+
+def _bodies(p: Plausible, along: Along, at: StemPlaces) -> Iterator[Mark]:
+    yield from _tube(p, along, at)
+    yield from _stem(along, at)
     if at.full > at.end:
         yield Cluster((along.bar(at.end, at.full, THREAD_WIDE, "body"),), "taken")
     seat = at.end - p["crown.seat_to_bottom"]
@@ -89,9 +141,6 @@ def _bodies(p: Plausible, along: Along, at: StemPlaces) -> Iterator[Mark]:
     yield Cluster((outline,), "taken")
     x = along.x(seat + CROWN_LONG / 2)
     yield Label((x, AXIS + crown * along.scale / 2 + 1.5), "crown", "quiet halo", TYPE, "middle")
-    yield Label(
-        (along.x(at.tube_end - INSIDE) + 1, AXIS + tube * along.scale / 2 + 1.5), "tube", "quiet halo", TYPE
-    )
 
 
 def _remaining(along: Along, at: StemPlaces, ledger: StemLedger) -> Iterator[Mark]:

@@ -19,14 +19,20 @@ def front_marks(p: Plausible, parts: tuple[str, ...]) -> Iterator[Mark]:
     reach = max(p["case.lug_to_lug"] / 2, flank_radius(p) + CROWN_REACH)
     plan = plan_on(reach)
     yield Cluster(front_bodies(p, plan), "bodies")
-    yield from _cross(plan, reach, p["case.crown_angle"])
+    yield from cross(plan, reach, p["case.crown_angle"])
 
 
-def _cross(plan: Plan, reach: float, crown: float) -> Iterator[Mark]:
+def cross(plan: Plan, reach: float, crown: float) -> Iterator[Mark]:
+    """The lines through twelve and through the crown, twelve named; `reach` in mm from the axis."""
     yield Line((plan.at(reach, 0.0), plan.at(reach, 180.0)), "centre-line")
     yield Line((plan.at(reach, crown), plan.at(reach, crown + 180.0)), "centre-line")
+    yield _twelve(plan, reach)
+
+
+def _twelve(plan: Plan, reach: float) -> Label:
+    """Twelve o'clock, over what is drawn."""
     x, y = plan.at(reach, 0.0)
-    yield Label((x + 2.0, y - TYPE), "12", "figure halo", TYPE)
+    return Label((x, y + 1.0), "12", "figure halo", TYPE, "middle")
 
 
 def insert_marks(p: Plausible, parts: tuple[str, ...]) -> Iterator[Mark]:
@@ -50,8 +56,7 @@ def insert_marks(p: Plausible, parts: tuple[str, ...]) -> Iterator[Mark]:
         yield Label((EDGE, BENCH_HEIGHT - EDGE - TYPE), words, "figure halo", TYPE)
     yield plan.bar(begins + 0.3, rim - 0.3, p["bezel.index_offset"], 1.6, "body body-hand")
     yield Line((plan.at(outer + 1.2, 0.0), plan.at(outer + 1.2, 180.0)), "centre-line")
-    x, y = plan.at(outer + 1.2, 0.0)
-    yield Label((x + 2.0, y - TYPE), "12", "figure halo", TYPE)
+    yield _twelve(plan, outer + 1.2)
     yield Label(
         (plan.centre[0], plan.centre[1] - TYPE / 2),
         f"{clicks} clicks" if clicks else "bezel",

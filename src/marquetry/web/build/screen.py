@@ -154,15 +154,23 @@ class Screen:
         return told[::-1]
 
     @property
+    def is_to_read(self) -> bool:
+        """Whether the gap is still to be read here: then what it should be stands large, not what to cut."""
+        read = any(event.what in {"gap", "length"} for event in self.run.stem_events)
+        return self.step.step.entry == "gap" and not read and self.run.ledger.now is not None
+
+    @property
     def advice(self) -> tuple[str, str]:
         """The ledger's next thing to do, and how much of it: told large."""
         ledger = self.run.ledger
+        if self.is_to_read and ledger.now:
+            return "Expected", figure(ledger.now.r, 2, "mm")
         return ADVICE[ledger.advice], figure(ledger.amount, 2, "mm") if ledger.amount else ""
 
     @property
     def advice_words(self) -> list[str]:
         """Why, and what it risks."""
-        return list(advice_told(self.run.ledger))
+        return [] if self.is_to_read else list(advice_told(self.run.ledger))
 
     @property
     def remaining(self) -> str:
@@ -194,7 +202,7 @@ class Screen:
     @property
     def lessons(self) -> list[Lesson]:
         """What earlier builds taught at this step."""
-        return lessons_at(list(self.known), self.step, self.run.procedure.situation)
+        return lessons_at(self.known, self.step, self.run.procedure)
 
     @property
     def notes(self) -> list[LogEntry]:

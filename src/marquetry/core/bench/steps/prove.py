@@ -23,7 +23,7 @@ STEPS = (
         wrong="Quick-set is tried in its forbidden hours: not between nine and three.",
         parts=("movement",),
         after=("seat_crown", "tighten_back"),
-        place="front",
+        place="positions",
         minutes=6,
     ),
     BenchStep(
@@ -36,7 +36,7 @@ STEPS = (
         wrong="Read at once after turning: a short pause first.",
         parts=("movement",),
         after=("functions_all",),
-        place="release",
+        place="turns",
         minutes=15,
     ),
     BenchStep(
