@@ -448,6 +448,21 @@ def test_a_lesson_is_shown_where_something_is_shared(client: TestClient, held: C
     assert "Mind the boss." not in text(page(client, f"{BUILD}/at/press_hour"))
 
 
+def test_a_lesson_without_a_step_is_shown_once(client: TestClient, held: Connection) -> None:
+    """At the first step about its part; one of a way of working alone, before anything is begun."""
+    for words, kind, school in (
+        ("Mind the print.", "dial", ""),
+        ("Two pairs.", "", "school_hands_off=gloves"),
+    ):
+        lessons.add_lesson(held, 2, NewLesson("", words, "2026-11-26", kind, None, school))
+    found = page(client, f"{BUILD}/screens").xpath("//template")
+    shown = {
+        words: [one.get("data-screen") for one in found if words in text(one)]
+        for words in ("Mind the print.", "Two pairs.")
+    }
+    assert shown == {"Mind the print.": ["clean_dial"], "Two pairs.": ["lay_out_parts"]}
+
+
 def test_pages_of_a_watch_are_told_and_those_of_another_are_not() -> None:
     async def heard() -> list[str]:
         lines = BenchLines()

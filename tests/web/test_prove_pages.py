@@ -240,7 +240,11 @@ def test_what_stands_up_from_the_dial_is_looked_at_where_hands_pass_it(client: T
 
 def test_a_watch_that_the_bench_opens_again_makes_no_claim(client: TestClient) -> None:
     assert "Tested dry at" in client.get(TIDE).text
+    at_the_bench = "/watches/4/build/at/pressure_dry"
+    assert "Water, dry test: tight at 10.0\u00a0bar." in client.get(at_the_bench).text
     client.post("/watches/4/build/taps", data={"step": "close_back", "what": "open"})
+    assert "Water, dry test: lapsed when the watch was opened." in client.get(at_the_bench).text
+    assert "proofs have passed" in client.get("/watches/4/build/at/hand_over_ready").text
     shown = client.get(TIDE).text
     assert "The watch is open" in shown
     assert "Tested dry at" not in shown

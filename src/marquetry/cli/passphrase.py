@@ -40,7 +40,10 @@ def run(options: argparse.Namespace) -> int:
 def _asked() -> str:
     if not sys.stdin.isatty():
         return sys.stdin.readline().rstrip("\n")
-    phrase = getpass.getpass("Passphrase: ")
-    if getpass.getpass("Once more: ") != phrase:
+    try:
+        phrase, again = getpass.getpass("Passphrase: "), getpass.getpass("Once more: ")
+    except EOFError:
+        raise SheetError("passphrase", "a passphrase, typed twice") from None
+    if again != phrase:
         raise SheetError("passphrase", "the same twice")
     return phrase

@@ -6,7 +6,9 @@ from marquetry.core.bench.procedure import Procedure, procedure
 from marquetry.core.bench.run import Run
 from marquetry.core.bench.situation import Situation
 from marquetry.core.fit.report import Report
-from marquetry.store import bench_log
+from marquetry.core.proving.asked import readiness
+from marquetry.core.proving.ready import Readiness
+from marquetry.store import bench_log, proofs
 from marquetry.store.database import Connection
 from marquetry.web.watch.visit import Visit
 
@@ -35,3 +37,10 @@ def built(connection: Connection, watch_id: int, report: Report) -> str:
 def run_of(visit: Visit) -> Run:
     """Where the build stands now."""
     return Run(procedure_of(visit), bench_log.entries_of(visit.connection, visit.stored.id), now_ms())
+
+
+def proved(visit: Visit, run: Run) -> Readiness:
+    """Where the proofs of the watch stand, since the bench closed or opened it."""
+    records = proofs.proofs_of(visit.connection, visit.stored.id)
+    since = run.opened_ms if run.closed_ms is None else run.closed_ms
+    return readiness(run.procedure.situation, records, since, is_open=run.is_open)

@@ -15,7 +15,7 @@ from marquetry.store import bench_log, bookings, made, photos, terms_of_trade
 from marquetry.store.bookings import NewBooking
 from marquetry.store.database import transaction
 from marquetry.store.lessons import shown_lessons
-from marquetry.web.build.bench_run import now_ms, run_of
+from marquetry.web.build.bench_run import now_ms, proved, run_of
 from marquetry.web.build.forms import STEP, SentEntries
 from marquetry.web.build.screen import SKIP_REASONS, Around, Screen, screens_of
 from marquetry.web.build.side_view import side_view
@@ -37,6 +37,7 @@ def screens(visit: Visit, run: Run) -> dict[str, Screen]:
         photos.photos_of(connection, "bench", watch),
         made.versions_of(connection, watch),
         bench_log.settings(connection),
+        proved(visit, run),
     )
     return screens_of(run, around)
 

@@ -12,6 +12,7 @@ from marquetry.core.bench.stem_words import ADVICE, advice_told, remaining_told
 from marquetry.core.bench.step import GROUP_LABELS
 from marquetry.core.making.kinds import MADE
 from marquetry.core.making.version import MadeVersion
+from marquetry.core.proving.ready import Readiness
 from marquetry.core.sheet.described.words import HAND_LABELS
 from marquetry.core.trade.sundries import SUNDRY_BY_KEY
 from marquetry.core.values.errors import MarquetryError
@@ -79,6 +80,7 @@ class Screen:
     photos: Mapping[int, Photo]
     guided: bool
     versions: Sequence[MadeVersion] = ()
+    ready: Readiness | None = None
 
     @property
     def step(self) -> WatchStep:
@@ -234,6 +236,17 @@ class Screen:
         return f"Made here, version {last.number}, {MADE_STATES[last.state]}{notes}."
 
     @property
+    def proved(self) -> str:
+        """Where what this step proves stands, in words; empty for a step that proves nothing."""
+        key = self.step.step.proof
+        if self.ready is None or not key:
+            return ""
+        if key == "all":
+            return f"{self.ready.passed} of {len(self.ready.states)} proofs have passed."
+        state = self.ready.by_key.get(key)
+        return f"{state.test.label}: {state.words}." if state else ""
+
+    @property
     def number(self) -> int:
         """Its place in the list, from 1."""
         return list(self.run.stands).index(self.id) + 1
@@ -285,6 +298,7 @@ class Around:
     photos: Sequence[Photo]
     versions: Sequence[MadeVersion]
     settings: Mapping[str, bool]
+    ready: Readiness
 
 
 def screens_of(run: Run, around: Around) -> dict[str, Screen]:
@@ -292,6 +306,6 @@ def screens_of(run: Run, around: Around) -> dict[str, Screen]:
     pictures = {photo.id: photo for photo in around.photos}
     guided = around.settings["guided"]
     return {
-        name: Screen(run, stand, around.lessons, pictures, guided, around.versions)
+        name: Screen(run, stand, around.lessons, pictures, guided, around.versions, around.ready)
         for name, stand in run.stands.items()
     }

@@ -3,21 +3,17 @@
 import uuid
 from collections.abc import Mapping
 
-from marquetry.core.proving.asked import readiness
 from marquetry.core.proving.ready import Readiness
 from marquetry.core.proving.record import Proof, ProofKind, ProofVerdict
 from marquetry.core.sheet.entries import Json
 from marquetry.store import proofs
-from marquetry.web.build.bench_run import now_ms, run_of
+from marquetry.web.build.bench_run import now_ms, proved, run_of
 from marquetry.web.watch.visit import Visit
 
 
 def readiness_of(visit: Visit) -> Readiness:
     """Where the proofs of the watch stand now."""
-    run = run_of(visit)
-    records = proofs.proofs_of(visit.connection, visit.stored.id)
-    since = run.opened_ms if run.closed_ms is None else run.closed_ms
-    return readiness(run.procedure.situation, records, since, is_open=run.is_open)
+    return proved(visit, run_of(visit))
 
 
 def record(  # noqa: PLR0913  # one argument a field of the record
