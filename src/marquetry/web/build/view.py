@@ -79,9 +79,15 @@ class BuildPage:
 
     def _row(self, stand: Stand) -> StepRow:
         seconds = self.run.seconds.get(stand.step.id, 0.0)
-        told = stand.again or stand.timer or stand.state == "failed"
-        why = stand.words if stand.state == "skipped" else why_not_yet(self.run, stand) if told else ""
-        return StepRow(stand, STATE_WORDS[stand.state], why, round(seconds / 60))
+        return StepRow(stand, STATE_WORDS[stand.state], self._why(stand), round(seconds / 60))
+
+    def _why(self, stand: Stand) -> str:
+        """Beside a row: that it waits stands there already; on what, its screen tells."""
+        if stand.state == "skipped":
+            return stand.words
+        if stand.again:
+            return f"Open again: {stand.again}."
+        return why_not_yet(self.run, stand) if stand.timer or stand.state == "failed" else ""
 
     @property
     def progress(self) -> Scene:
