@@ -56,36 +56,29 @@ def _pointed(plan: Plan, middle: float, angle: float, points: BenchPoint) -> Ite
         yield from pointer(plan.at(radius, angle - JUMP / 2), plan.at(radius, angle - JUMP / 6))
 
 
-def window_marks(p: Plausible) -> Iterator[Mark]:
-    """The dial's window, much enlarged, and the numeral where date angle and radius put it under it."""
-    out = p["movement.date_radius"] - p["dial.date_window_radius"]
-    turn = math.radians(
-        _wrapped(p["movement.date_angle"] + p["case.crown_angle"] - p["dial.date_window_angle"])
-    )
-    aside = p["dial.date_window_radius"] * turn
+def window_marks(p: Plausible, s: Situation) -> Iterator[Mark]:
+    """The dial's window, much enlarged, and the numeral as far from its middle as the report finds it."""
+    found = s.report.findings
+    out, turned = found["date_radius"].value, found["date_angle"].value
     scale = (BENCH_HEIGHT - 2 * EDGE - 5 * TYPE) / (WINDOW_WIDE + 1.0)
     x, y = BENCH_WIDTH / 2, BENCH_HEIGHT / 2 + TYPE
     wide, high = WINDOW_LONG * scale, WINDOW_WIDE * scale
     yield Box((x - wide / 2 - 8.0, y - high / 2 - 8.0), wide + 16.0, high + 16.0, "body body-face")
     yield Box((x - wide / 2, y - high / 2), wide, high, "body body-void")
-    is_seen = abs(out) < WINDOW_LONG / 2 and abs(aside) < WINDOW_WIDE / 2
-    if is_seen:
-        at = x + out * scale, y - aside * scale - high * 0.25
-        yield Label(at, "28", "window-numeral", high * 0.72, "middle")
-    for (left, low), (right, top) in (
-        ((x - wide / 2, y), (x + wide / 2, y)),
-        ((x, y - high / 2), (x, y + high / 2)),
-    ):
-        yield Line(((left, low), (right, top)), "centre-line")
-    where = "by the figures" if is_seen else "not in it"
-    words = f"{where}: {_way(out, 'outwards', 'inwards')}, {_way(aside, 'clockwise', 'anticlockwise')}"
-    yield Label((BENCH_WIDTH / 2, 3.0), words, "quiet", TYPE, "middle")
+    for ends in (((x - wide / 2, y), (x + wide / 2, y)), ((x, y - high / 2), (x, y + high / 2))):
+        yield Line(ends, "centre-line")
     yield Label((EDGE, BENCH_HEIGHT - EDGE - TYPE), "towards the centre ←", "quiet", TYPE)
+    words = "where it will stand is not measured"
+    if out is not None and turned is not None:
+        aside = p["dial.date_window_radius"] * math.radians(turned)
+        is_seen = abs(out) < WINDOW_LONG / 2 and abs(aside) < WINDOW_WIDE / 2
+        if is_seen:
+            at = x + out * scale, y - aside * scale - high * 0.25
+            yield Label(at, "28", "window-numeral", high * 0.72, "middle")
+        where = "by the figures" if is_seen else "not in it"
+        words = f"{where}: {_way(out, 'outwards', 'inwards')}, {_way(aside, 'clockwise', 'anticlockwise')}"
+    yield Label((BENCH_WIDTH / 2, 3.0), words, "quiet", TYPE, "middle")
 
 
 def _way(by: float, one: str, other: str) -> str:
     return f"{figure(abs(by))} {one if by >= 0 else other}"
-
-
-def _wrapped(degrees: float) -> float:
-    return (degrees + 180.0) % 360.0 - 180.0

@@ -35,8 +35,8 @@ def cut_marks(section: Section, parts: tuple[str, ...], points_at: BenchPoint = 
     if not is_all:
         yield from _names(about, sheet, window)
     for body in about:
-        if body.part == "crystal" and points_at in {"press", "inside"}:
-            yield from (_pressed if points_at == "press" else _inside)(about, body, sheet)
+        if body.part == "crystal" and points_at in POINTED:
+            yield from POINTED[points_at](about, body, sheet)
 
 
 def _pressed(about: list[Body], crystal: Body, sheet: Sheet) -> Iterator[Mark]:
@@ -60,6 +60,10 @@ def _inside(about: list[Body], crystal: Body, sheet: Sheet) -> Iterator[Mark]:
     x, y = sheet.at((place, low))
     yield from pointer((x, y - 18.0), (x, y - 1.0))
     yield Label((x, y - 19.0 - TYPE), "this face inside, coated", "figure halo", TYPE, "middle")
+
+
+POINTED = {"press": _pressed, "inside": _inside}
+"""What is pointed at beside the crystal."""
 
 
 def _is_of(body: Body, parts: tuple[str, ...]) -> bool:

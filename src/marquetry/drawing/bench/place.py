@@ -81,7 +81,7 @@ DRAWS: Mapping[BenchPlace, Draws] = {
     "front": _top,
     "dial": lambda step, run: dial_alone(_plausible(run), step.step.points),
     "calendar": lambda step, run: calendar_marks(_plausible(run), run.procedure.situation, step.step.points),
-    "window": lambda _, run: window_marks(_plausible(run)),
+    "window": lambda _, run: window_marks(_plausible(run), run.procedure.situation),
     "crown": lambda step, run: crown_marks(_plausible(run), step.step.points),
     "positions": lambda _, run: position_marks(_plausible(run), run.procedure.situation),
     "turns": lambda _, run: six_position_marks(_plausible(run)),
