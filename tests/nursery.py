@@ -1,7 +1,7 @@
 """Servers of the tests, forked from a process that has the program loaded: each starts in a moment.
 
 Such a server is a process of its own, with its own port and files, and is killed like any other. Tests of a
-start itself (`tests/test_reliability.py`, `tests/test_cli.py`) start the program as a builder does.
+start itself (in `tests/test_reliability.py`) start the program as a builder does.
 """
 
 import atexit

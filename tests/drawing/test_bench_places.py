@@ -158,7 +158,7 @@ def test_the_crown_does_in_each_place_what_the_movement_can() -> None:
 
 
 def test_a_stem_beside_its_tube_is_drawn_beside_it() -> None:
-    """Night Ferry's stem stands 0.74 mm over the tube's middle: by the drawing's own scale."""
+    """Half a millimetre over the tube's middle, by the drawing's own scale."""
     build = skerry_light()
     build = build.with_entry("case.seat_to_tube", build.dimensions["case.seat_to_tube"].value + 0.5)
     run = Run(steps_of(build), [], 0)

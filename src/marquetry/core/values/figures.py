@@ -17,6 +17,11 @@ def figure(value: float, decimals: int = 2, unit: str = "", *, signed: bool = Fa
     return f"{sign}{text}{SPACE if unit else ''}{unit}"
 
 
+def is_told_as_nothing(value: float, decimals: int = 2) -> bool:
+    """Whether the value, with that many decimals, is told as 0."""
+    return round(value, decimals) == 0
+
+
 def band(limits: Limits, decimals: int = 2, unit: str = "") -> str:
     """Limits in words: `−0.10 … 0.10 mm`, `at least 0.20 mm`, `at most 85 %`."""
     if limits.low is not None and limits.high is not None:

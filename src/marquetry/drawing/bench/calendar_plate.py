@@ -10,7 +10,7 @@ from marquetry.core.values.figures import figure
 from marquetry.drawing.bench.paper import BENCH_HEIGHT, BENCH_WIDTH, EDGE, TYPE, plan_on, pointer
 from marquetry.drawing.plan import Plan
 from marquetry.drawing.plan_spots import WINDOW_LONG, WINDOW_WIDE
-from marquetry.drawing.scene import Box, Label, Line, Mark
+from marquetry.drawing.scene import Box, Cluster, Label, Line, Mark
 
 DAYS = 31
 DISC_HALF = 1.4
@@ -27,14 +27,7 @@ def calendar_marks(p: Plausible, s: Situation, points: BenchPoint) -> Iterator[M
     middle, crown = p["movement.date_radius"], p["case.crown_angle"]
     angle = p["movement.date_angle"] + crown
     yield plan.circle(across, "body body-movement")
-    for radius, classes in (
-        (middle + DISC_HALF, "body body-print"),
-        (middle - DISC_HALF, "body body-movement"),
-    ):
-        yield plan.circle(2 * radius, classes)
-    for day in range(DAYS):
-        turn = angle + (day + 0.5) * 360 / DAYS
-        yield plan.tick(middle - DISC_HALF * 0.6, middle + DISC_HALF * 0.6, turn, "plan-line")
+    yield Cluster(tuple(_disc(plan, middle, angle)), "taken" if points == "off" else "bodies")
     yield plan.circle(p["movement.posts.hour.diameter"], "body body-post")
     yield plan.tick(across / 2 - 2.0, across / 2 + 2.2, crown, "centre-line")
     yield from _pointed(plan, middle, angle, points)
@@ -44,12 +37,22 @@ def calendar_marks(p: Plausible, s: Situation, points: BenchPoint) -> Iterator[M
     yield Label((EDGE, BENCH_HEIGHT - EDGE - TYPE), "seen from the dial's side", "quiet", TYPE)
 
 
+def _disc(plan: Plan, middle: float, angle: float) -> Iterator[Mark]:
+    yield plan.circle(2 * (middle + DISC_HALF), "body body-print")
+    yield plan.circle(2 * (middle - DISC_HALF), "body body-movement")
+    for day in range(DAYS):
+        turn = angle + (day + 0.5) * 360 / DAYS
+        yield plan.tick(middle - DISC_HALF * 0.6, middle + DISC_HALF * 0.6, turn, "plan-line")
+
+
 def _pointed(plan: Plan, middle: float, angle: float, points: BenchPoint) -> Iterator[Mark]:
+    if points == "off":  # nobody sees it: there is no window over it either
+        reach = middle + DISC_HALF
+        for turn in (45.0, 135.0):
+            yield Line((plan.at(reach, turn), plan.at(reach, turn + 180.0)), "strike")
+        return
     ends = middle - WINDOW_LONG / 2, middle + WINDOW_LONG / 2
     yield plan.bar(*ends, angle, WINDOW_WIDE, "window-edge", "Where the window stands")
-    if points == "off":
-        for turn in (45.0, 135.0, 225.0, 315.0):
-            yield plan.tick(middle - DISC_HALF, middle + DISC_HALF, angle + turn, "strike")
     if points == "jump":
         radius = middle + DISC_HALF + 0.9
         yield plan.arc(radius, angle - JUMP, angle - JUMP / 3, "point-line")
@@ -67,7 +70,7 @@ def window_marks(p: Plausible, s: Situation) -> Iterator[Mark]:
     yield Box((x - wide / 2, y - high / 2), wide, high, "body body-void")
     for ends in (((x - wide / 2, y), (x + wide / 2, y)), ((x, y - high / 2), (x, y + high / 2))):
         yield Line(ends, "centre-line")
-    yield Label((EDGE, BENCH_HEIGHT - EDGE - TYPE), "towards the centre ←", "quiet", TYPE)
+    yield Label((EDGE, BENCH_HEIGHT - EDGE - TYPE), "the watch's centre is at the left", "quiet", TYPE)
     words = "where it will stand is not measured"
     if out is not None and turned is not None:
         aside = p["dial.date_window_radius"] * math.radians(turned)

@@ -7,11 +7,11 @@ from marquetry.core.bench.step import BenchPoint
 from marquetry.core.fit.plausible import Plausible
 from marquetry.core.values.figures import figure
 from marquetry.drawing.bench.paper import BENCH_HEIGHT, BENCH_WIDTH, EDGE, TYPE, pointer
-from marquetry.drawing.bench.stem_plate import STEM_WIDE, THREAD_WIDE
+from marquetry.drawing.bench.stem_plate import CROWN_LONG, STEM_WIDE, THREAD_WIDE
 from marquetry.drawing.scene import Dot, Label, Line, Mark, Paper
 
-SKIRT, LONG, CAP = 1.2, 3.0, 0.6
-"""How far the crown reaches over the tube, how long it is at least, what closes its bore; mm."""
+SKIRT, CAP = 1.2, 0.6
+"""How far the crown reaches over the tube, and what closes its bore, mm."""
 INSIDE = 3.2
 """How much of tube and stem is shown inside the tube's end, mm."""
 APART = 2.0
@@ -57,7 +57,7 @@ class CutCrown:
 
 
 def _long(depth: float) -> float:
-    return max(LONG, depth + CAP)
+    return max(CROWN_LONG, depth + CAP)
 
 
 def crown_marks(p: Plausible, points: BenchPoint) -> Iterator[Mark]:

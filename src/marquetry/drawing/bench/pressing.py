@@ -76,9 +76,7 @@ def post_marks(section: Section, points: BenchPoint) -> Iterator[Mark]:
     bodies = tuple(body for body in section.bodies if body.kind in kinds)
     yield Cluster(tuple(draw_faces(bodies, sheet, window)), "bodies")
     yield Line((sheet.at((0.0, window.low)), sheet.at((0.0, window.high))), "centre-line")
-    posts = {
-        body.part.rpartition(".")[2]: _reach(body.outline) for body in bodies if ".posts." in body.part
-    }  # fmt: skip
+    posts = {body.part.rpartition(".")[2]: _reach(body.outline) for body in bodies if ".posts." in body.part}
     yield from POSTS_POINTED[points](sheet, window, posts)
 
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from marquetry.core.bench.stem import COVERAGE, StemLedger, StemOf
 from marquetry.core.bench.step import BenchPoint
 from marquetry.core.fit.plausible import Plausible
-from marquetry.core.values.figures import figure
+from marquetry.core.values.figures import figure, is_told_as_nothing
 from marquetry.drawing.bench.paper import BENCH_HEIGHT, BENCH_WIDTH, EDGE, TYPE, pointer
 from marquetry.drawing.dimension_line import arrows
 from marquetry.drawing.scene import Box, Cluster, Label, Line, Mark
@@ -16,8 +16,6 @@ INSIDE, BEYOND = 5.0, 2.0
 """How much of the watch is shown inside the tube's end, and beyond the stem's, mm."""
 AXIS = BENCH_HEIGHT * 0.52
 CROWN_LONG = 3.0
-LEAST_TOLD = 0.005
-"""Millimetres that would be told as 0.00."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -114,7 +112,7 @@ def _through(p: Plausible, along: Along, at: StemPlaces, height: float | None) -
 
 def _aside(height: float) -> str:
     """How far the stem lies from the tube's middle, in words."""
-    if abs(height) < LEAST_TOLD:
+    if is_told_as_nothing(height):
         return "by the figures: in the tube's middle"
     side = "dial" if height > 0 else "back"
     return f"by the figures: {figure(abs(height), 2, 'mm')} off its middle, towards the {side}"

@@ -79,8 +79,8 @@ class Screen:
     known: Sequence[Lesson]
     photos: Mapping[int, Photo]
     guided: bool
-    versions: Sequence[MadeVersion] = ()
-    ready: Readiness | None = None
+    versions: Sequence[MadeVersion]
+    ready: Readiness
 
     @property
     def step(self) -> WatchStep:
@@ -239,7 +239,7 @@ class Screen:
     def proved(self) -> str:
         """Where what this step proves stands, in words; empty for a step that proves nothing."""
         key = self.step.step.proof
-        if self.ready is None or not key:
+        if not key:
             return ""
         if key == "all":
             return f"{self.ready.passed} of {len(self.ready.states)} proofs have passed."

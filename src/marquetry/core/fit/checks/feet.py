@@ -15,7 +15,7 @@ from marquetry.core.fit.levels import behind_dial
 from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.trace import Trace
 from marquetry.core.sheet.build import Build
-from marquetry.core.values.figures import figure
+from marquetry.core.values.figures import figure, is_told_as_nothing
 from marquetry.core.values.limits import SLACK, Limits
 from marquetry.core.values.number import Number
 from marquetry.core.values.verdict import Verdict
@@ -23,8 +23,6 @@ from marquetry.core.values.verdict import Verdict
 FEET, HOLES, CROWN = "dial.feet", "movement.foot_holes", "case.crown_angle"
 KEYS = ("radius", "angle", "diameter")
 FEWEST = 2
-LEAST_TOLD = 0.005
-"""Millimetres that would be told as 0.00."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,7 +54,7 @@ class FeetTold:
         told = f"The best two feet would meet their holes after a turn of {figure(self.turn, 1, '°')}"
         way = "far apart" if self.span_error > 0 else "close"
         wider = f"they stand {figure(abs(self.span_error))} mm too {way}"
-        return (f"{told}." if abs(self.span_error) < LEAST_TOLD else f"{told}; {wider}.",)
+        return (f"{told}." if is_told_as_nothing(self.span_error) else f"{told}; {wider}.",)
 
 
 def feet_told(finding: Finding) -> FeetTold | None:
