@@ -1,4 +1,4 @@
-"""The door of a shared workshop: what answers without the phrase, what shuts old cookies out, who may listen."""
+"""The door of a shared workshop: what answers without the phrase, what shuts old cookies out, who listens."""
 
 import io
 from contextlib import closing

@@ -16,8 +16,8 @@ from marquetry.drawing.svg import FACE
 WIDTH, HEIGHT = 250.0, 116.0
 CENTRE = (WIDTH / 2, HEIGHT / 2)
 FACE_HIGH = 104.0
-NOTE_WIDE, NOTE_HIGH = 56.0, 17.0
-EDGE = 14.0
+NOTE_WIDE, NOTE_HIGH = 64.0, 17.0
+EDGE = 6.0
 """How far notes stand from the edge of the paper, mm."""
 SPOTS: dict[str, tuple[float, float]] = {
     "functions": (1.02, 90.0), "sound": (0.0, 0.0), "meeting": (0.32, 305.0), "date": (0.62, 90.0),
