@@ -145,7 +145,7 @@ def test_keys_walk_the_findings_and_change_the_view(browser: Chrome, address: st
     browser.back()
     wait(browser, lambda b: b.find_element(By.ID, "view-half").get_attribute("aria-current") == "true")
     browser.find_element(By.TAG_NAME, "body").send_keys("?")
-    assert browser.find_element(By.ID, "keys").is_displayed()
+    wait(browser, lambda b: b.find_element(By.ID, "keys").is_displayed())  # it is fetched when it is opened
 
 
 def test_a_second_tab_is_told_and_nothing_is_overwritten(browser: Chrome, address: str) -> None:
