@@ -1,0 +1,369 @@
+"""Gasket and crystal: read the bore, choose a pair that squeezes right, start it level, press it home."""
+
+import random
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+from marquetry.core.bench.situation import Situation
+from marquetry.core.fit.squeeze_pairs import CHECK, DIAMETER, DIAMETER_STEP, WALL, WALL_STEP
+from marquetry.core.fit.trace import Trace
+from marquetry.core.rehearsal.exercise import (
+    Aimed,
+    At,
+    Exercise,
+    Mistake,
+    MoveOffer,
+    Option,
+    PlayMove,
+    held_until,
+    ticks,
+)
+from marquetry.core.rehearsal.twin import Twin, with_figures
+from marquetry.core.sheet.build import Build
+from marquetry.core.values.dimension import Dimension, Source
+from marquetry.core.values.figures import figure
+from marquetry.core.values.limits import Limits
+from marquetry.core.values.verdict import Verdict
+
+BORE = "case.crystal_bore"
+BORE_OFF = 0.12
+"""How far the bore of the set's case may be from its listing, mm."""
+READ_U, SMALL, SMALL_MM = 0.01, 0.5, (0.05, 0.14)
+"""Of a bore, mm: spread of a reading; how often jaws that were not rocked read too little, and by how much."""
+MADE_U = 0.008
+"""Spread of a bought crystal's diameter and a gasket's wall round what they are sold as, mm."""
+LEANS, THUMBED, LOOKED_U = 0.8, 0.08, 0.05
+"""How crooked a crystal starts, degrees: laid in, and thumbed level all round; and what a look leaves in doubt."""
+STRAIGHT = 0.30
+FORCE_A_SECOND, ASKS, SINKS, HASTE = 60.0, 6.0, 0.9, (0.85, 1.15)
+"""Newtons a second of the press; newtons for each per cent of squeeze; mm a second once it goes; spread of that."""
+BREAKS_AFTER_MS = 900.0
+"""A crystal that is seated and still pressed on for longer chips at its edge."""
+SEATED = 0.98
+A_LITTLE_MS = 450.0
+"""How long a sure hand presses once the crystal goes, before it looks again."""
+COUNTS_WITHIN = 2
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class GasketAt(At):
+    """`diameter` and `wall` as sold, 0 while none is chosen; the true ones beside; `down` from 0 to 1."""
+
+    bores: tuple[float, ...] = ()
+    diameter: float
+    wall: float
+    true_diameter: float
+    true_wall: float
+    is_laid: bool = False
+    lean: float = 0.0
+    seen: float | None = None
+    down: float = 0.0
+    pressed_on_ms: float = 0.0
+    is_chosen: bool = False
+
+    @property
+    def squeeze(self) -> float:
+        """The true squeeze of what was chosen, per cent."""
+        return squeeze(self.twin.true, self.twin, self.true_diameter, self.true_wall)
+
+    @property
+    def depth(self) -> float:
+        """How deep the crystal lies when it is seated, mm."""
+        return float(self.twin.reader["crystal.edge_thickness"])
+
+
+class GasketAndCrystal(Exercise[GasketAt]):
+    """From the bore to the seated crystal."""
+
+    key = "gasket"
+    title = "Gasket and crystal"
+    task = "Find out the bore, choose crystal and gasket from the rack, start the crystal level and press it home."
+    aim = "The gasket is squeezed as it should be, the crystal sits down straight, nothing chips."
+    steps = ("press_crystal", "crystal_seated", "crystal_side")
+    counts = (
+        ("Rock the jaws to the widest", "Inside jaws that stand askew read a chord, never the diameter."),
+        (
+            "A tenth of diameter is ten per cent of squeeze",
+            "The gasket's wall is only half a millimetre thick.",
+        ),
+        ("Thumb it level before the press", "A crystal that starts crooked goes down crooked, and chips."),
+        ("Let go when it seats", "What is pressed on after that bends nothing but the glass."),
+    )
+    caution = "Glass may burst under the press: eye protection, a cloth over it. Out with every splinter."
+    checks = (CHECK,)
+
+    @property
+    def mistakes(self) -> tuple[Mistake[GasketAt], ...]:
+        """By the listing; not rocked; crooked; leant on."""
+        return (
+            Mistake(
+                "by_listing", "Takes what the listing says, and measures nothing", (0.30, 0.65), _by_listing
+            ),
+            Mistake("not_rocked", "Reads the bore once, without rocking the jaws", (0.35, 0.65), _not_rocked),
+            Mistake("crooked", "Lays the crystal in and presses", (0.62, 0.85), _crooked),
+            Mistake(
+                "leant_on",
+                "Leans on the press until nothing moves any more, and two seconds longer",
+                (0.95, 1.0),
+                _leant_on,
+            ),
+        )
+
+    def lacking(self, situation: Situation) -> str:
+        """A case, a crystal and its gasket."""
+        if situation.report.findings[CHECK].verdict is Verdict.SKIPPED:
+            return "It takes a case, a crystal and its gasket."
+        return ""
+
+    def prepared(self, twin: Twin, draw: random.Random) -> Twin:
+        """The case's bore as such bores come: a tenth this way or that."""
+        bore = twin.true.dimensions[BORE].value + draw.uniform(-BORE_OFF, BORE_OFF)
+        return replace(twin, true=with_figures(twin.true, {BORE: round(bore, 4)}))
+
+    def begin(self, twin: Twin) -> GasketAt:
+        """Nothing measured, the pair of the sheet in hand."""
+        known = twin.believed.dimensions
+        return GasketAt(
+            twin=twin,
+            diameter=known[DIAMETER].value,
+            wall=known[WALL].value,
+            true_diameter=twin.true.dimensions[DIAMETER].value,
+            true_wall=twin.true.dimensions[WALL].value,
+        )
+
+    def offers(self, at: GasketAt) -> tuple[MoveOffer, ...]:
+        """Bore and pair first; with the crystal laid in, the press."""
+        if at.is_laid:
+            return (
+                MoveOffer("level", "Thumb it level", "v"),
+                MoveOffer("look", "Look along it", "l"),
+                MoveOffer("press", "Press", " ", "hold"),
+                MoveOffer("done", "It is seated", "Enter", ends=True),
+            )
+        known = at.twin.believed.dimensions
+        return (
+            MoveOffer("bore", "Read the bore", "b"),
+            MoveOffer("rock", "Read it, jaws rocked", "r"),
+            MoveOffer(
+                "crystal",
+                "Crystal Ø",
+                "c",
+                "pick",
+                _rack(known[DIAMETER].value, DIAMETER_STEP, 4, at.diameter),
+            ),
+            MoveOffer("wall", "Gasket wall", "g", "pick", _rack(known[WALL].value, WALL_STEP, 2, at.wall)),
+            MoveOffer("lay", "Lay them in", "Enter"),
+        )
+
+    def track(self, at: GasketAt, what: str, draw: random.Random) -> tuple[float, ...]:
+        """How far down the crystal is, mm."""
+        if what != "press":
+            return ()
+        path = _path(at, draw)
+        return ticks(lambda ms: path(ms) * at.depth)
+
+    def after(self, at: GasketAt, move: PlayMove, draw: random.Random) -> GasketAt:
+        """Each with its own spread."""
+        match move.what:
+            case "bore" | "rock":
+                return _read(at, draw, rocked=move.what == "rock")
+            case "crystal":
+                sold = float(move.word)
+                true = sold + draw.gauss(0.0, MADE_U)
+                return replace(
+                    at,
+                    diameter=sold,
+                    true_diameter=true,
+                    is_chosen=True,
+                    notes=(*at.notes, f"Crystal {figure(sold, 2, 'mm')}."),
+                )
+            case "wall":
+                sold = float(move.word)
+                true = sold + draw.gauss(0.0, MADE_U / 2)
+                return replace(
+                    at,
+                    wall=sold,
+                    true_wall=true,
+                    is_chosen=True,
+                    notes=(*at.notes, f"Gasket's wall {figure(sold, 2, 'mm')}."),
+                )
+            case "lay":
+                return replace(
+                    at,
+                    is_laid=True,
+                    lean=draw.gauss(0.0, LEANS),
+                    notes=(*at.notes, "Gasket in, crystal laid on it."),
+                )
+            case "level":
+                return _level(at, draw)
+            case "look":
+                seen = round(abs(draw.gauss(at.lean, LOOKED_U)), 1)
+                return replace(
+                    at,
+                    seen=seen,
+                    notes=(
+                        *at.notes,
+                        f"Along the edge: {figure(seen, 1, '°')} askew, {figure(100 * at.down, 0)} % down.",
+                    ),
+                )
+            case "press":
+                return _press(at, move.value, draw)
+        return replace(at, done=True)
+
+    def figures(self, at: GasketAt) -> tuple[Aimed, ...]:
+        """Squeeze, seat, lean."""
+        return (
+            Aimed("The gasket is squeezed by", at.squeeze, band_of(at.twin), "%", 1),
+            Aimed("Down on its seat", 100 * at.down, Limits(100 * SEATED, None), "%", 0),
+            Aimed("Askew", abs(at.lean), Limits(None, STRAIGHT), "°", 2),
+        )
+
+    def praise(self, at: GasketAt) -> str:
+        """By how much it is squeezed."""
+        return f"Seated and straight, the gasket squeezed by {figure(at.squeeze, 1, '%')}. A pressure test says whether it seals."
+
+    def blame(self, at: GasketAt) -> str:
+        """Chipped; too loose or too tight; not down; askew."""
+        if at.spoilt:
+            return at.spoilt
+        squeezed, down, _ = self.figures(at)
+        if not squeezed.is_reached:
+            loose = squeezed.band.shortfall(squeezed.value) > 0
+            why = (
+                "too little: it may push out, and leaks"
+                if loose
+                else "too much: it shears, or the crystal chips"
+            )
+            return f"The gasket is squeezed by {figure(squeezed.value, 1, '%')}, {why}. The bore read rightly tells the pair."
+        if not down.is_reached:
+            return "It is not down on its seat: press on, a little at a time, and look along it."
+        return f"It lies {figure(abs(at.lean), 1, '°')} askew. Thumbed level before the press it goes down straight."
+
+    def sure(self, at: GasketAt) -> PlayMove:
+        """Reads twice with the jaws rocked, chooses the middle of the band, levels, looks, presses until it seats."""
+        if at.is_laid:
+            return _pressing(at)
+        if len(at.bores) < COUNTS_WITHIN:
+            return PlayMove("rock")
+        return _choosing(at, sum(at.bores) / len(at.bores))
+
+
+def band_of(twin: Twin) -> Limits:
+    """How much a gasket may be squeezed in this workshop, per cent."""
+    return twin.rules.limits(CHECK, twin.rules.model.check(CHECK).limits)
+
+
+def squeeze(build: Build, twin: Twin, diameter: float, wall: float) -> float:
+    """The squeeze of a pair in a bore by the report's own formula, per cent."""
+    pair = {DIAMETER: _exactly(diameter), WALL: _exactly(wall)}
+    return twin.rules.model.check(CHECK).found(Trace(build, twin.rules, pair)).value or 0.0
+
+
+def _exactly(value: float) -> Dimension:
+    return Dimension(value, 0.0, Source.EXACT)
+
+
+def _rack(middle: float, step: float, reach: int, chosen: float) -> tuple[Option, ...]:
+    sizes = [round(middle + k * step, 2) for k in range(-reach, reach + 1)]
+    return tuple(
+        Option(f"{size:.2f}", figure(size), abs(size - chosen) < step / 2) for size in sizes if size > 0
+    )
+
+
+def _read(at: GasketAt, draw: random.Random, *, rocked: bool) -> GasketAt:
+    small = draw.uniform(*SMALL_MM) if draw.random() < SMALL and not rocked else 0.0
+    read = round(draw.gauss(at.twin.true.dimensions[BORE].value - small, READ_U), 2)
+    how = "at its widest" if rocked else "as the jaws stood"
+    return replace(at, bores=(*at.bores, read), notes=(*at.notes, f"Bore {figure(read, 2, 'mm')}, {how}."))
+
+
+def _level(at: GasketAt, draw: random.Random) -> GasketAt:
+    if at.down > 0.5:  # noqa: PLR2004  # half in its gasket it no longer gives to a thumb
+        return replace(at, notes=(*at.notes, "It is in too far to be levelled by a thumb."))
+    return replace(
+        at, lean=draw.gauss(0.0, THUMBED), seen=None, notes=(*at.notes, "Thumbed level, all round.")
+    )
+
+
+def _path(at: GasketAt, draw: random.Random) -> Callable[[float], float]:
+    """How far down, 0 to 1, after so many ms under the press."""
+    waits = waits_ms(at)
+    speed = SINKS / max(at.depth, 0.5) * draw.uniform(*HASTE)
+
+    def down(ms: float) -> float:
+        return min(at.down + speed * max(ms - waits, 0.0) / 1000, 1.0)
+
+    return down
+
+
+def waits_ms(at: GasketAt) -> float:
+    """How long the press is held before the crystal moves at all, ms: a hand feels it go."""
+    return 1000 * ASKS * max(at.squeeze, 1.0) / FORCE_A_SECOND / 4
+
+
+def _press(at: GasketAt, ms: float, draw: random.Random) -> GasketAt:
+    path = _path(at, draw)
+    down = path(ms)
+    over = ms - held_until(path, 1.0) if down >= 1.0 else 0.0
+    why = ""
+    if abs(at.lean) > 2 * STRAIGHT and down > SEATED / 2:
+        why = "It went down crooked, and the edge chipped. Out with every splinter; another crystal, another gasket."
+    elif at.pressed_on_ms + over > BREAKS_AFTER_MS:
+        why = "It sat, and was pressed on: the edge chipped. Let go when it no longer moves."
+    words = f"Pressed: {figure(100 * down, 0)} % down."
+    return replace(
+        at,
+        down=down,
+        seen=None,
+        pressed_on_ms=at.pressed_on_ms + over,
+        spoilt=at.spoilt or why,
+        notes=(*at.notes, words),
+    )
+
+
+def _pressing(at: GasketAt) -> PlayMove:
+    if at.down == 0.0:
+        if at.seen is None:
+            return PlayMove("look") if at.notes[-1].startswith("Thumbed") else PlayMove("level")
+        return PlayMove("level") if at.seen > STRAIGHT / 2 else PlayMove("press", waits_ms(at) + A_LITTLE_MS)
+    return PlayMove("done") if at.down >= SEATED else PlayMove("press", waits_ms(at) + A_LITTLE_MS)
+
+
+def _choosing(at: GasketAt, bore: float) -> PlayMove:
+    """The pair whose squeeze comes nearest the middle of the band, with this bore."""
+    limits = band_of(at.twin)
+    middle = ((limits.low or 0.0) + (limits.high or 0.0)) / 2
+    known = at.twin.believed.dimensions
+    build = with_figures(at.twin.believed, {BORE: bore})
+    crystals = _rack(known[DIAMETER].value, DIAMETER_STEP, 4, 0.0)
+    walls = _rack(known[WALL].value, WALL_STEP, 2, 0.0)
+    best = min(
+        ((crystal.word, wall.word) for crystal in crystals for wall in walls),
+        key=lambda pair: abs(squeeze(build, at.twin, float(pair[0]), float(pair[1])) - middle),
+    )
+    if f"{at.diameter:.2f}" != best[0]:
+        return PlayMove("crystal", word=best[0])
+    return PlayMove("wall", word=best[1]) if f"{at.wall:.2f}" != best[1] else PlayMove("lay")
+
+
+def _by_listing(at: GasketAt) -> PlayMove:
+    return _pressing(at) if at.is_laid else PlayMove("lay")
+
+
+def _not_rocked(at: GasketAt) -> PlayMove:
+    if at.is_laid:
+        return _pressing(at)
+    return _choosing(at, at.bores[0]) if at.bores else PlayMove("bore")
+
+
+def _crooked(at: GasketAt) -> PlayMove:
+    if not at.is_laid:
+        return GasketAndCrystal().sure(at)
+    return PlayMove("done") if at.down >= SEATED else PlayMove("press", waits_ms(at) + A_LITTLE_MS)
+
+
+def _leant_on(at: GasketAt) -> PlayMove:
+    move = GasketAndCrystal().sure(at)
+    if move.what != "press":
+        return move
+    return PlayMove("press", 7000.0)

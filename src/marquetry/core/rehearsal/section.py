@@ -1,0 +1,342 @@
+"""Read a section: find what clashes by looking, and choose what mends it without spoiling something else."""
+
+import random
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, replace
+
+from marquetry.core.bench.situation import Situation
+from marquetry.core.fit.checks.check import Check
+from marquetry.core.fit.finding import Finding
+from marquetry.core.fit.report import Report, report_on
+from marquetry.core.fit.trace import Trace
+from marquetry.core.rehearsal.exercise import Aimed, At, Exercise, Mistake, MoveOffer, Option, PlayMove
+from marquetry.core.rehearsal.spacer import DEPTHS, with_spacer
+from marquetry.core.rehearsal.twin import Twin, draws, with_figures
+from marquetry.core.sheet.build import Build
+from marquetry.core.values.dimension import Dimension, Source
+from marquetry.core.values.errors import MarquetryError
+from marquetry.core.values.figures import figure
+from marquetry.core.values.limits import Limits
+from marquetry.core.values.verdict import Verdict
+
+
+@dataclass(frozen=True, slots=True)
+class SectionFault:
+    """What is wrong: a dimension brought so far that a check is beyond one of its limits, by so much, mm."""
+
+    check: str
+    path: str
+    beyond: tuple[float, float]
+    is_over: bool = False
+    why: str = ""
+    also: tuple[str, ...] = ()
+    """Dimensions that go with it, by as much."""
+
+
+FAULTS = (
+    SectionFault("hand_stack", "case.seat_to_crystal", (0.02, 0.05), why="The seconds hand meets the crystal: it stops where it passes under the dome's edge."),
+    SectionFault("rotor_clearance", "case_back.inner_recess", (0.25, 0.45), why="The rotor runs on the back: it is heard, and the watch does not wind."),
+    SectionFault("stem_height", "movement.face_to_stem", (0.22, 0.36), is_over=True, why="The stem runs askew through its tube: the crown binds, and the stem bends.", also=DEPTHS),
+    SectionFault("holder_clamp", "holder.face_to_rim", (0.15, 0.40), why="The back does not reach the holder: a gap opens under the ring, and the dial rattles."),
+    SectionFault("crystal_proud", "crystal.edge_thickness", (0.25, 0.60), is_over=True, why="The crystal stands far out of the insert: the first door frame finds it."),
+    SectionFault("stem_cut", "stem.length", (0.40, 1.50), why="The stem is too short before anything was cut: the crown never seats."),
+)  # fmt: skip
+"""One a seed; each is a clash that is seen in section."""
+
+
+@dataclass(frozen=True, slots=True)
+class Mend:
+    """Something that could be done: a dimension more or less by so much, mm, or a spacer on the dial side."""
+
+    key: str
+    words: str
+    path: str
+    by: float
+
+
+SPACERS = "spacers"
+MENDS = (
+    Mend(
+        "flange",
+        "A crystal gasket with a flange 0.40 mm thick under the crystal",
+        "crystal_gasket.flange",
+        0.40,
+    ),
+    Mend("dome", "A crystal with half a millimetre more inner dome", "crystal.inner_dome", 0.50),
+    Mend("back", "A back that is 0.60 mm deeper inside", "case_back.inner_recess", 0.60),
+    Mend("spacer", "A spacer of 0.40 mm on the dial side", SPACERS, 0.40),
+    Mend("rim", "A holder with a rim 0.40 mm higher", "holder.face_to_rim", 0.40),
+    Mend("low_rim", "The holder's rim filed down by 0.40 mm", "holder.face_to_rim", -0.40),
+    Mend("edge", "A crystal with an edge 0.60 mm thinner", "crystal.edge_thickness", -0.60),
+    Mend("stem", "A stem that is 2.00 mm longer", "stem.length", 2.00),
+    Mend("dial", "A dial 0.15 mm thinner", "dial.thickness", -0.15),
+    Mend("hand", "A minute hand 1.00 mm shorter", "hands.minute.length", -1.00),
+)
+CHOICES, MOST_CLASHES = 4, 2
+REACH, HALVINGS = 12.0, 22
+"""How far a dimension is moved at most, mm, and how finely its place is found."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SectionAt(At):
+    """`fault` is what is wrong, `shown` the checks that may be marked, `mends` what may be chosen."""
+
+    fault: SectionFault
+    shown: tuple[str, ...]
+    mends: tuple[Mend, ...]
+    right: frozenset[str]
+    clashing: frozenset[str]
+    marked: frozenset[str] = frozenset()
+    chosen: str = ""
+
+    def letter(self, check: str) -> str:
+        """The letter by which a place is called in the drawing."""
+        return "ABCDEFGH"[self.shown.index(check)]
+
+
+class ReadSection(Exercise[SectionAt]):
+    """A watch with one thing wrong, in section, no figures told."""
+
+    key = "section"
+    title = "Read a section"
+    task = (
+        "Something in this watch does not go together. Mark where, by its letter, and choose what mends it."
+    )
+    aim = "What clashes is marked and nothing else, and what was chosen mends it without spoiling anything."
+    steps = ("trial_dial", "rotor_free", "fit_holder", "close_back", "hands_round")
+    counts = (
+        (
+            "Faces that overlap, gaps that are not there",
+            "A section is drawn to scale: what touches in it touches in the case.",
+        ),
+        ("One thing pulls others along", "A spacer that mends the stem lowers the rotor into the back."),
+        (
+            "Where a tenth decides, look at the close place",
+            "The section tells where to measure, never that nothing need be.",
+        ),
+    )
+    checks = tuple(fault.check for fault in FAULTS)
+
+    @property
+    def mistakes(self) -> tuple[Mistake[SectionAt], ...]:
+        """The narrowest gap; mends at random."""
+        return (
+            Mistake("narrowest", "Marks the first place where two parts lie close", (0.85, 1.0), _narrowest),
+            Mistake(
+                "any_mend", "Sees it, and takes the first thing that comes to mind", (0.60, 0.90), _any_mend
+            ),
+        )
+
+    def lacking(self, situation: Situation) -> str:
+        """A watch of which enough is described, without a clash of its own in section."""
+        if not situation.has("case", "dial", "movement", "crystal", "hands"):
+            return "It takes a case, a crystal, a dial, hands and a movement."
+        own = [name for name in self.checks if situation.report.findings[name].verdict is Verdict.CLASH]
+        if own:
+            titles = " and ".join(situation.rules.model.title(name).lower() for name in own)
+            return f"This watch has a clash of its own ({titles}): its page shows it."
+        return ""
+
+    def prepared(self, twin: Twin, draw: random.Random) -> Twin:
+        """With the one fault that its seed draws, among those that something on the list mends."""
+        faults = list(FAULTS)
+        draw.shuffle(faults)
+        for fault in faults:
+            true = _with_fault(twin, fault, draw)
+            faulty = None if true is None else replace(twin, true=true)
+            if (
+                faulty
+                and fault.check in (found := _clashing(faulty.truth))
+                and len(found) <= MOST_CLASHES
+                and any(_mending(faulty))
+            ):
+                return faulty
+        return twin
+
+    def begin(self, twin: Twin) -> SectionAt:
+        """Nothing marked."""
+        clashing = frozenset(_clashing(twin.truth))
+        fault = next(
+            (one for one in FAULTS if one.check in clashing), FAULTS[0]
+        )  # what it is about comes first in the table
+        right = {mend.key: mend for mend in _mending(twin)}
+        draw = draws(twin.seed, "mends")
+        wrong = [mend for mend in MENDS if mend.key not in right and _clashing_after(twin, mend) is not None]
+        mends = [
+            *draw.sample(list(right.values()), 1 if right else 0),
+            *draw.sample(wrong, min(CHOICES - 1, len(wrong))),
+        ]
+        draw.shuffle(mends)
+        shown = tuple(name for name in self.checks if twin.truth.findings[name].value is not None)
+        return SectionAt(
+            twin=twin,
+            fault=fault,
+            shown=shown,
+            mends=tuple(mends),
+            right=frozenset(right),
+            clashing=clashing,
+        )
+
+    def offers(self, at: SectionAt) -> tuple[MoveOffer, ...]:
+        """Mark, choose, done."""
+        model = at.twin.rules.model
+        places = tuple(
+            Option(name, f"{at.letter(name)}: {model.title(name)}", name in at.marked) for name in at.shown
+        )
+        mends = tuple(Option(mend.key, mend.words, mend.key == at.chosen) for mend in at.mends)
+        found = (
+            MoveOffer("mark", "It clashes at", "m", "pick", places),
+            MoveOffer("mend", "What mends it", "w", "pick", mends),
+        )
+        return (
+            (*found, MoveOffer("done", "That is it", "Enter", ends=True))
+            if at.marked and at.chosen
+            else found
+        )
+
+    def after(self, at: SectionAt, move: PlayMove, draw: random.Random) -> SectionAt:
+        """A mark is put on or taken off; of the mends one is chosen."""
+        del draw
+        match move.what:
+            case "mark":
+                return replace(at, marked=at.marked ^ {move.word})
+            case "mend":
+                return replace(at, chosen=move.word)
+        return replace(at, done=True)
+
+    def figures(self, at: SectionAt) -> tuple[Aimed, ...]:
+        """Found, falsely marked, mended."""
+        return (
+            Aimed(
+                "Clashes found", float(len(at.marked & at.clashing)), Limits(len(at.clashing), None), "", 0
+            ),
+            Aimed("Marked, and clear", float(len(at.marked - at.clashing)), Limits(None, 0), "", 0),
+            Aimed("Clashes left after it", float(_left(at)), Limits(None, 0), "", 0),
+        )
+
+    def praise(self, at: SectionAt) -> str:
+        """What would have happened."""
+        return f"{at.fault.why} Seen on paper it costs nothing."
+
+    def blame(self, at: SectionAt) -> str:
+        """Where it was, or what the mend does."""
+        title = at.twin.rules.model.title(at.fault.check)
+        value = at.twin.truth.findings[at.fault.check].value or 0.0
+        where = f"It was at {at.letter(at.fault.check)}, {title.lower()}: {figure(value, 2, 'mm')}. {at.fault.why}"
+        if at.marked != at.clashing:
+            return where
+        named = {mend.key: mend for mend in at.mends}
+        right = next((mend.words for key, mend in named.items() if key in at.right), "none of these")
+        return f"Seen rightly, but that does not mend it. {right} does. {at.fault.why}"
+
+    def sure(self, at: SectionAt) -> PlayMove:
+        """Marks what overlaps in the drawing, and chooses what the report agrees with."""
+        unmarked = sorted(at.clashing - at.marked)
+        if unmarked:
+            return PlayMove("mark", word=unmarked[0])
+        if not at.chosen:
+            return PlayMove("mend", word=next(mend.key for mend in at.mends if mend.key in at.right))
+        return PlayMove("done")
+
+
+def _clashing(report: Report) -> set[str]:
+    return {name for name, found in report.findings.items() if found.verdict is Verdict.CLASH}
+
+
+def _with_fault(twin: Twin, fault: SectionFault, draw: random.Random) -> Build | None:
+    check = twin.rules.model.check(fault.check)
+    found = twin.truth.findings[fault.check]
+    limit = found.limits.high if fault.is_over else found.limits.low
+    if found.value is None or limit is None:
+        return None
+    aim = limit + draw.uniform(*fault.beyond) * (1 if fault.is_over else -1)
+    value = _solved(check, twin, fault, aim)
+    if value is None or not _may_be(twin.true, fault.path, value):
+        return None
+    by = value - twin.true.dimensions[fault.path].value
+    known = {
+        path: twin.true.dimensions[path].value
+        for path in (fault.path, *fault.also)
+        if path in twin.true.dimensions
+    }
+    return with_figures(twin.true, {path: round(old + by, 4) for path, old in known.items()})
+
+
+def _solved(check: Check, twin: Twin, fault: SectionFault, aim: float) -> float | None:
+    """The figure at which the check's quantity is as wanted, by halving: the stack of hands has kinks."""
+
+    def found(value: float) -> float:
+        moved = {fault.path: Dimension(value, 0.0, Source.EXACT)}
+        return check.found(Trace(twin.true, twin.rules, moved)).value or 0.0
+
+    here = twin.true.dimensions[fault.path].value
+    rises = found(here + 0.1) > found(here - 0.1)
+    low, high = here - REACH, here + REACH
+    if not min(found(low), found(high)) <= aim <= max(found(low), found(high)):
+        return None
+    for _ in range(HALVINGS):
+        middle = (low + high) / 2
+        low, high = (middle, high) if (found(middle) < aim) == rises else (low, middle)
+    return high
+
+
+def _may_be(build: Build, path: str, value: float) -> bool:
+    """Whether a part could measure that."""
+    try:
+        build.anatomy.quantity_at(path).refuse_impossible(path, value)
+    except MarquetryError:
+        return False
+    return True
+
+
+def _mending(twin: Twin) -> Iterator[Mend]:
+    """Mends that leave the watch without a clash."""
+    for mend in MENDS:
+        if _clashing_after(twin, mend) == set():
+            yield mend
+
+
+def _clashing_after(twin: Twin, mend: Mend) -> set[str] | None:
+    """What clashes with it done; None where it is about a part that is not there.
+
+    Of one dimension moved only what hangs on it is asked again: ten mends are tried before a play begins.
+    """
+    if mend.path == SPACERS:
+        return _clashing(report_on(with_spacer(twin.true, "dial", mend.by), twin.rules, twin.truth))
+    known = twin.true.dimensions.get(mend.path)
+    if known is None:
+        return None
+    moved = {mend.path: Dimension(known.value + mend.by, 0.0, Source.EXACT)}
+    return {
+        name
+        for name, found in twin.truth.findings.items()
+        if _verdict(twin, found, moved, mend.path) is Verdict.CLASH
+    }
+
+
+def _verdict(twin: Twin, found: Finding, moved: Mapping[str, Dimension], path: str) -> Verdict:
+    if not found.uses.hangs_on(path):
+        return found.verdict
+    return twin.rules.model.check(found.check).found(Trace(twin.true, twin.rules, moved)).verdict
+
+
+def _left(at: SectionAt) -> int:
+    mend = next(mend for mend in at.mends if mend.key == at.chosen)
+    return len(_clashing_after(at.twin, mend) or ())
+
+
+def _narrowest(at: SectionAt) -> PlayMove:
+    if not at.marked:
+        findings = at.twin.truth.findings
+        return PlayMove("mark", word=min(at.shown, key=lambda name: abs(findings[name].value or 0.0)))
+    return (
+        PlayMove("done")
+        if at.chosen
+        else PlayMove("mend", word=next(m.key for m in at.mends if m.key in at.right))
+    )
+
+
+def _any_mend(at: SectionAt) -> PlayMove:
+    if at.clashing - at.marked:
+        return ReadSection().sure(at)
+    return PlayMove("done") if at.chosen else PlayMove("mend", word=at.mends[0].key)
