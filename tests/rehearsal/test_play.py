@@ -156,7 +156,8 @@ def test_what_the_player_sees_while_holding_is_what_happens_on_letting_go() -> N
         state = hands.after(PlayMove("press", float(ms))).now
         assert isinstance(state, HandsAt)
         assert state.blade.height == pytest.approx(track[ms // TICK_MS], abs=1e-4)
-    assert jaws(3000) > jaws(1000) > 0
+    assert jaws(8.0)(0) == 7.0, "they begin a millimetre outside the mark"
+    assert jaws(0.0)(1000) > jaws(0.0)(0) == 0.0
 
 
 def test_a_watch_that_cannot_be_rehearsed_on_says_why() -> None:

@@ -15,6 +15,7 @@ from marquetry.demo.finished import finish_watches
 from marquetry.demo.making import make_parts
 from marquetry.demo.orders import enter_rates, trade, watch_terms
 from marquetry.demo.proving import prove_watch
+from marquetry.demo.rehearsing import rehearse
 from marquetry.demo.shelf import stock_shelf, take_donors_apart, with_pieces
 from marquetry.demo.tide_table import hand_down_lessons, tell_tide_table
 from marquetry.formats import build_sheet
@@ -73,4 +74,5 @@ def _furnish(connection: Connection, database: Path) -> None:
         with dated(connection, moment(time.strftime("%Y-%m-%d", time.gmtime()), LAST_WINTER_DAYS - 1)):
             prove_watch(connection, database, finished)
         tell_tide_table(connection, finished)
+        rehearse(connection)
         hand_down_lessons(connection, finish_watches(connection, database, sheets, terms))

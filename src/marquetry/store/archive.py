@@ -24,7 +24,7 @@ TABLES = (
     "family", "wish", "sign_off", "made_version", "made_reading", "batch", "batch_step", "finish_trial",
     "offer", "rate", "trade_setting", "booking", "quote", "series", "series_number", "stock_taking",
     "stock_counted", "bench_entry", "lesson", "lesson_turn", "bench_setting", "proof", "story_note", "fate",
-    "spec_card",
+    "spec_card", "rehearsal", "rehearsal_move",
 )  # fmt: skip
 """In the order in which they may be filled."""
 ADDED: Mapping[str, Mapping[str, Json]] = {
@@ -45,6 +45,7 @@ LATER = (
     "sundry", "offer", "rate", "trade_setting", "supply_order", "supply_line", "supply_step", "booking",
     "quote", "series", "series_number", "stock_taking", "stock_counted", "bench_entry", "lesson",
     "bench_setting", "proof", "lesson_turn", "story_note", "fate", "spec_card",
+    "rehearsal", "rehearsal_move",
 )  # fmt: skip
 """Tables that an older archive has not."""
 REPLACED = ("house_rule", "instrument", "sundry", "bench_setting")

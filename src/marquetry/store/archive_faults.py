@@ -17,6 +17,7 @@ from marquetry.core.values.errors import MarquetryError, SheetError
 from marquetry.store.archive import Contents
 from marquetry.store.bench_faults import BENCH_FAULTS
 from marquetry.store.database import Connection
+from marquetry.store.rehearsal_faults import REHEARSAL_FAULTS
 from marquetry.store.story_faults import STORY_FAULTS
 from marquetry.store.trade_faults import TRADE_FAULTS
 
@@ -75,6 +76,7 @@ OWN_FAULTS: Mapping[str, Callable[[Model, dict[str, Json]], None]] = {
     **TRADE_FAULTS,
     **BENCH_FAULTS,
     **STORY_FAULTS,
+    **REHEARSAL_FAULTS,
 }
 """Tables whose rows have rules of their own."""
 

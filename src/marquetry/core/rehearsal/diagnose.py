@@ -40,7 +40,7 @@ class DiagnoseAt(At):
 
 
 class Diagnose(Exercise[DiagnoseAt]):
-    """One complaint of a seed's watch."""
+    """One complaint, drawn by its seed."""
 
     key = "diagnose"
     title = "Diagnose"

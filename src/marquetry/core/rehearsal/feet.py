@@ -101,7 +101,7 @@ class FeetOff(Exercise[FeetAt]):
         return ""
 
     def prepared(self, twin: Twin, draw: random.Random) -> Twin:
-        """The set's watch with its crown at one of two places; one's own watch as it is."""
+        """The watch of the set with its crown at one of two places; one's own watch as it is."""
         if twin.believed.count(FEET) < FOUR or twin.believed.name != SET_NAME:
             return twin
         crown = {CROWN: draw.choice(CROWNS)}
@@ -184,7 +184,7 @@ class FeetOff(Exercise[FeetAt]):
 
 
 SET_NAME = "Practice watch with four feet"
-"""Name of the set's watch whose crown may stand at either place."""
+"""Name of the one of the set whose crown may stand at either place."""
 
 
 def _off(at: FeetAt, foot: int) -> FeetAt:

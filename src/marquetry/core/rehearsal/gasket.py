@@ -21,7 +21,7 @@ from marquetry.core.rehearsal.exercise import (
 from marquetry.core.rehearsal.twin import Twin, with_figures
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.dimension import Dimension, Source
-from marquetry.core.values.figures import figure
+from marquetry.core.values.figures import band, figure
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.verdict import Verdict
 
@@ -99,7 +99,7 @@ class GasketAndCrystal(Exercise[GasketAt]):
             Mistake(
                 "by_listing", "Takes what the listing says, and measures nothing", (0.30, 0.65), _by_listing
             ),
-            Mistake("not_rocked", "Reads the bore once, without rocking the jaws", (0.35, 0.65), _not_rocked),
+            Mistake("not_rocked", "Reads the bore once, without rocking the jaws", (0.28, 0.50), _not_rocked),
             Mistake("crooked", "Lays the crystal in and presses", (0.62, 0.85), _crooked),
             Mistake(
                 "leant_on",
@@ -123,8 +123,12 @@ class GasketAndCrystal(Exercise[GasketAt]):
     def begin(self, twin: Twin) -> GasketAt:
         """Nothing measured, the pair of the sheet in hand."""
         known = twin.believed.dimensions
+        bore, wanted = known[BORE], band(band_of(twin), 0, "%")
         return GasketAt(
             twin=twin,
+            notes=(
+                f"By the sheet the bore is {figure(bore.value, 2, 'mm')}; wanted is a squeeze of {wanted}.",
+            ),
             diameter=known[DIAMETER].value,
             wall=known[WALL].value,
             true_diameter=twin.true.dimensions[DIAMETER].value,

@@ -121,7 +121,9 @@ class PressHands(Exercise[HandsAt]):
         plan = press_plan(twin.report.findings["hand_stack"])
         heights = plan.heights if plan else {}
         hand = next(iter(heights))
-        at = HandsAt(twin=twin, plan=heights, blades={}, hand=hand, seen={})
+        told = ", ".join(f"{HAND_LABELS[one]} {figure(height)}" for one, height in heights.items())
+        notes = (f"Press plan, blade over dial: {told} mm.",)
+        at = HandsAt(twin=twin, notes=notes, plan=heights, blades={}, hand=hand, seen={})
         return replace(at, blades={hand: _set_on(at, hand)})
 
     def offers(self, at: HandsAt) -> tuple[MoveOffer, ...]:

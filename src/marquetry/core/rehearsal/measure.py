@@ -26,7 +26,7 @@ ROUGH = (
     "movement.face_to_stem", "movement.face_to_back", "holder.face_to_rim", "case.crystal_bore",
     "case.movement_bore", "crystal.edge_thickness", "case.lug_width", "case.back_groove_depth", "strap.width",
 )  # fmt: skip
-"""What of the set's watch may be known by assumption alone."""
+"""What of the watch of the set may be known by assumption alone."""
 MADE_ROUGH = 8
 A_HUNDREDTH = 0.01
 LIKELY, OTHERS = 3, 4

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 
 from marquetry.core.bench.situation import Situation
 from marquetry.core.rehearsal.exercise import (
+    LONGEST_HOLD_MS,
     Aimed,
     At,
     Exercise,
@@ -21,7 +22,7 @@ from marquetry.core.values.limits import Limits
 
 DAY = 1440.0
 """Minutes of the hour wheel's two turns, from one jump of the date to the next."""
-FAST, SLOW, BACK = 240.0, 8.0, 60.0
+FAST, SLOW, BACK = 90.0, 8.0, 60.0
 """Minutes that the crown turns the works in a second: quickly, a hair at a time, and backwards."""
 CREEPS, CREPT = 60.0, 0.35
 """For so many minutes before its jump the disc creeps, by so much of a day's step."""
@@ -179,7 +180,7 @@ class FindMidnight(Exercise[MidnightAt]):
             return PlayMove("set")
         if at.disc > 0:
             return PlayMove("creep", held_until(_disc(at, SLOW), 1.0 - at.disc) + REACTION_MS)
-        return PlayMove("turn", held_until(_disc(at, FAST), 0.02) + REACTION_MS)
+        return PlayMove("turn", min(held_until(_disc(at, FAST), 0.02) + REACTION_MS, LONGEST_HOLD_MS))
 
 
 FORWARDS = {"turn": FAST, "creep": SLOW}
@@ -233,7 +234,8 @@ def _fast(at: MidnightAt) -> PlayMove:
         return PlayMove("done")
     if at.has_jumped:
         return PlayMove("set")
-    return PlayMove("turn", held_until(_disc(at, FAST), 1.0 - at.disc) + 2 * REACTION_MS)
+    held = held_until(_disc(at, FAST), 1.0 - at.disc) + 2 * REACTION_MS
+    return PlayMove("turn", min(held, LONGEST_HOLD_MS))
 
 
 def _back(at: MidnightAt) -> PlayMove:

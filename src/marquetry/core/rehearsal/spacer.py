@@ -25,7 +25,7 @@ LOOK_U = 0.025
 """What a look through the tube leaves in doubt of the stem's height, mm, one standard deviation."""
 STEP, THICKEST = 0.05, 1.20
 LACKS = (0.30, 0.80)
-"""How thick a spacer the set's watch lacks, mm."""
+"""How thick a spacer the watch of the set lacks, mm."""
 SPACER_TOL = 0.01
 AS_LISTED = 0.15
 """How far the listing of the set's other movement may be off, mm."""
@@ -112,7 +112,9 @@ class WhichSpacer(Exercise[SpacerAt]):
 
     def begin(self, twin: Twin) -> SpacerAt:
         """Nothing between dial and seat."""
-        return SpacerAt(twin=twin)
+        off = twin.rules.model.check(STEM).find(twin.believed, twin.rules)
+        doubt = figure((off.high or 0.0) - (off.value or 0.0), 2, "mm")
+        return SpacerAt(twin=twin, notes=(f"By the sheet {_told(off.value or 0.0)}, give or take {doubt}.",))
 
     def offers(self, at: SpacerAt) -> tuple[MoveOffer, ...]:
         """Side and thickness, look, done."""

@@ -2,6 +2,7 @@
 
 import math
 import random
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import partial
 
@@ -24,9 +25,10 @@ from marquetry.core.rehearsal.twin import Twin
 from marquetry.core.values.figures import figure
 from marquetry.core.values.number import nominal
 
-JAWS_START, JAWS_GAIN = 0.25, 0.35
-"""The jaws' way along the stem: mm a second at first, and what a second adds to it, mm/s²."""
+JAWS_A_SECOND, SHORT_OF_MARK = 1.2, 1.0
+"""How fast the jaws walk along the stem, mm a second, and how far outside a mark they begin, mm."""
 FILED_A_SECOND = 0.06
+NICKED_MS = 80.0
 GUIDED = 0.15
 """Let go so near the mark, mm, the jaws fall into it."""
 NOT_HOME, NOT_HOME_MM = 0.5, (0.15, 0.45)
@@ -63,10 +65,10 @@ class StemAt(At):
         return stem_ledger(self.events, self.terms, self.of)
 
 
-def jaws(ms: float) -> float:
-    """How far from the stem's end the jaws stand after so long, mm."""
-    seconds = ms / 1000
-    return JAWS_START * seconds + JAWS_GAIN * seconds**2
+def jaws(mark: float) -> Callable[[float], float]:
+    """How far from the stem's end the jaws stand after so many ms, mm: from the end, or from short of a mark."""
+    start = max(mark - SHORT_OF_MARK, 0.0)
+    return lambda ms: start + JAWS_A_SECOND * ms / 1000
 
 
 def filed(ms: float) -> float:
@@ -123,9 +125,11 @@ class CutStem(Exercise[StemAt]):
     def begin(self, twin: Twin) -> StemAt:
         """The stem as it was bought, in the watch."""
         whole = float(nominal(stem_cut(twin.formulas)))
+        of = StemOf.sheet(twin.believed, twin.rules)
         return StemAt(
             twin=twin,
-            of=StemOf.sheet(twin.believed, twin.rules),
+            notes=(f"By the sheet {remaining_told(of.start)} have to come off.",),
+            of=of,
             terms=StemTerms.of(twin.rules),
             whole=whole,
         )
@@ -146,8 +150,8 @@ class CutStem(Exercise[StemAt]):
 
     def track(self, at: StemAt, what: str, draw: random.Random) -> tuple[float, ...]:
         """Where the jaws stand, or what the file took, from the end."""
-        del at, draw
-        return ticks(jaws if what == "cut" else filed)
+        del draw
+        return ticks(jaws(at.mark) if what == "cut" else filed)
 
     def after(self, at: StemAt, move: PlayMove, draw: random.Random) -> StemAt:
         """Each with its own spread."""
@@ -169,7 +173,7 @@ class CutStem(Exercise[StemAt]):
                     notes=(*at.notes, f"Marked {figure(move.value, 2, 'mm')} from the end."),
                 )
             case "cut":
-                return _cut(at, jaws(move.value), draw)
+                return _cut(at, move.value, draw)
             case "file":
                 return _file(at, filed(move.value), draw)
             case "dress":
@@ -236,7 +240,7 @@ def _is_read(at: StemAt) -> bool:
 def _marked_cut(at: StemAt, amount: float) -> PlayMove:
     if abs(at.mark - amount) > 1e-6:  # noqa: PLR2004  # the same mark
         return PlayMove("mark", round(amount, 4))
-    return PlayMove("cut", held_until(jaws, amount))
+    return PlayMove("cut", held_until(jaws(at.mark), amount))
 
 
 def _kept(at: StemAt, event: StemEvent, words: str, **also: object) -> StemAt:
@@ -255,9 +259,10 @@ def _read_gap(at: StemAt, draw: random.Random) -> StemAt:
     return _kept(at, StemEvent("gap", read), f"Gap {figure(read, 2, 'mm')}.", is_home=False)
 
 
-def _cut(at: StemAt, stands: float, draw: random.Random) -> StemAt:
+def _cut(at: StemAt, ms: float, draw: random.Random) -> StemAt:
     """At the mark where the jaws feel it, else where they slip to."""
-    if stands < JAWS_START / 10:
+    stands = jaws(at.mark)(ms)
+    if ms < NICKED_MS:
         return replace(at, notes=(*at.notes, "Let go before the jaws closed: nothing was cut."))
     is_guided = at.mark > 0 and abs(stands - at.mark) <= GUIDED
     meant = at.mark if is_guided else stands
@@ -296,7 +301,7 @@ def _seat(at: StemAt, draw: random.Random) -> StemAt:
 
 def _by_eye(at: StemAt) -> PlayMove:
     if not at.off:
-        return PlayMove("cut", held_until(jaws, at.of.start.r if at.of.start else 0.0))
+        return PlayMove("cut", held_until(jaws(0.0), at.of.start.r if at.of.start else 0.0))
     return PlayMove("dress") if at.has_burr else PlayMove("seat")
 
 

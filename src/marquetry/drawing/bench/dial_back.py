@@ -1,6 +1,6 @@
 """The dial from behind, feet numbered: which come off, where pads lie, where holes are drilled."""
 
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 
 from marquetry.core.bench.situation import Situation
 from marquetry.core.fit.plausible import Plausible
@@ -15,11 +15,13 @@ PADS = (60.0, 180.0, 300.0)
 PAD_WIDTH = 1.6
 
 
-def _plan(p: Plausible) -> Plan:
+def back_plan(p: Plausible) -> Plan:
+    """Seen from the back, as wide as dial and movement."""
     return plan_on(max(p["dial.diameter"], p["movement.diameter"]) / 2 + 0.6, hand=-1)
 
 
-def _ground(p: Plausible, plan: Plan, s: Situation) -> Iterator[Mark]:
+def back_ground(p: Plausible, plan: Plan) -> Iterator[Mark]:
+    """Dial, movement and its holes, seen from the back, the stem's line over them."""
     before = len(p.missing)
     dial, movement = p["dial.diameter"], p["movement.diameter"]
     dashed = " assumed" if len(p.missing) > before else ""
@@ -36,14 +38,19 @@ def _ground(p: Plausible, plan: Plan, s: Situation) -> Iterator[Mark]:
         yield plan.round_at(
             p[f"{path}.radius"], p[f"{path}.angle"] + crown, p[f"{path}.diameter"], "body body-void"
         )
-    yield from _feet(p, plan, s)
 
 
-def _feet(p: Plausible, plan: Plan, s: Situation) -> Iterator[Mark]:
+def _ground(p: Plausible, plan: Plan, s: Situation) -> Iterator[Mark]:
+    yield from back_ground(p, plan)
+    yield from feet_marks(p, plan, s.removed_feet)
+
+
+def feet_marks(p: Plausible, plan: Plan, struck: Collection[int]) -> Iterator[Mark]:
+    """The dial's feet, numbered from 1; those of these numbers, from 0, struck out."""
     for index in range(p.count("dial.feet")):
         path = f"dial.feet.{index}"
         radius, angle, diameter = (p[f"{path}.{key}"] for key in ("radius", "angle", "diameter"))
-        off = index in s.removed_feet
+        off = index in struck
         yield plan.round_at(radius, angle, diameter, "body body-rubber" if off else "body body-hand")
         x, y = plan.at(radius, angle)
         if off:
@@ -57,12 +64,12 @@ def _feet(p: Plausible, plan: Plan, s: Situation) -> Iterator[Mark]:
 
 def back_marks(p: Plausible, s: Situation) -> Iterator[Mark]:
     """Feet over holes, those that come off struck out."""
-    yield from _ground(p, _plan(p), s)
+    yield from _ground(p, back_plan(p), s)
 
 
 def pad_marks(p: Plausible, s: Situation) -> Iterator[Mark]:
     """Where pads lie on the movement's ring: clear of the stem, in three places."""
-    plan = _plan(p)
+    plan = back_plan(p)
     yield from _ground(p, plan, s)
     middle = p["movement.diameter"] / 2 - PAD_WIDTH
     for place in PADS:
@@ -74,7 +81,7 @@ def pad_marks(p: Plausible, s: Situation) -> Iterator[Mark]:
 
 def drilled_marks(p: Plausible, s: Situation) -> Iterator[Mark]:
     """Where each foot wants its hole, marked for the drill."""
-    plan = _plan(p)
+    plan = back_plan(p)
     yield from _ground(p, plan, s)
     for index in range(p.count("dial.feet")):
         path = f"dial.feet.{index}"

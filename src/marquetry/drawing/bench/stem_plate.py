@@ -71,7 +71,7 @@ def stem_marks(
     if points == "axis":
         yield from _through(p, along, at, height)
         return
-    yield Cluster(tuple(_bodies(p, along, at)), "bodies")
+    yield Cluster(tuple(stem_bodies(p, along, at)), "bodies")
     yield Line(((along.x(left), AXIS), (along.x(right), AXIS)), "centre-line")
     yield from _remaining(along, at, ledger)
     yield from _gap(p, along, at) if points == "gap" else _next(along, at, ledger)
@@ -128,7 +128,8 @@ def _gap(p: Plausible, along: Along, at: StemPlaces) -> Iterator[Mark]:
     yield Label((middle, high + 2.0), "read this gap", "figure halo", TYPE, "middle")
 
 
-def _bodies(p: Plausible, along: Along, at: StemPlaces) -> Iterator[Mark]:
+def stem_bodies(p: Plausible, along: Along, at: StemPlaces) -> Iterator[Mark]:
+    """Tube, stem, what was taken off it dashed, and the crown on it."""
     yield from _tube(p, along, at)
     yield from _stem(along, at)
     if at.full > at.end:

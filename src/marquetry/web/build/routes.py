@@ -11,7 +11,7 @@ from marquetry.core.bench.run import Run
 from marquetry.core.trade.ledger import pay
 from marquetry.core.values.errors import NotFoundError, SheetError
 from marquetry.core.values.figures import entered
-from marquetry.store import bench_log, bookings, made, photos, terms_of_trade
+from marquetry.store import bench_log, bookings, made, photos, rehearsals, terms_of_trade
 from marquetry.store.bookings import NewBooking
 from marquetry.store.database import transaction
 from marquetry.store.lessons import shown_lessons
@@ -38,6 +38,7 @@ def screens(visit: Visit, run: Run) -> dict[str, Screen]:
         made.versions_of(connection, watch),
         bench_log.settings(connection),
         proved(visit, run),
+        rehearsals.last_plays(connection),
     )
     return screens_of(run, around)
 

@@ -13,6 +13,8 @@ from marquetry.core.bench.step import GROUP_LABELS
 from marquetry.core.making.kinds import MADE
 from marquetry.core.making.version import MadeVersion
 from marquetry.core.proving.ready import Readiness
+from marquetry.core.rehearsal.exercise import AnyExercise
+from marquetry.core.rehearsal.exercises import exercises_for
 from marquetry.core.sheet.described.words import HAND_LABELS
 from marquetry.core.trade.sundries import SUNDRY_BY_KEY
 from marquetry.core.values.errors import MarquetryError
@@ -21,6 +23,7 @@ from marquetry.drawing.bench.place import place_scene
 from marquetry.drawing.scene import Scene
 from marquetry.store.lessons import Lesson, lessons_at
 from marquetry.store.photos import Photo
+from marquetry.store.rehearsals import LastPlay
 
 SKIP_REASONS = (
     "Not needed for this watch",
@@ -81,6 +84,7 @@ class Screen:
     guided: bool
     versions: Sequence[MadeVersion]
     ready: Readiness
+    plays: Mapping[str, LastPlay]
 
     @property
     def step(self) -> WatchStep:
@@ -201,6 +205,22 @@ class Screen:
         """What to do about them."""
         return ways_out(self.pressed) if self.pressed else ()
 
+    @cached_property
+    def exercise(self) -> AnyExercise | None:
+        """What rehearses this step on a twin of this very watch; what went wrong last comes first."""
+        situation = self.run.procedure.situation
+        fitting = [one for one in exercises_for(self.id) if not one.lacking(situation)]
+        return min(fitting, key=lambda one: not self._missed(one), default=None)
+
+    def _missed(self, one: AnyExercise) -> bool:
+        return one.key in self.plays and not self.plays[one.key].reached
+
+    @property
+    def missed(self) -> LastPlay | None:
+        """The last rehearsal of this kind of step, where it went wrong and the step is still ahead."""
+        one = self.exercise
+        return self.plays[one.key] if one and self._missed(one) and not self.is_settled else None
+
     @property
     def lessons(self) -> list[Lesson]:
         """What earlier builds taught at this step."""
@@ -299,6 +319,7 @@ class Around:
     versions: Sequence[MadeVersion]
     settings: Mapping[str, bool]
     ready: Readiness
+    plays: Mapping[str, LastPlay]
 
 
 def screens_of(run: Run, around: Around) -> dict[str, Screen]:
@@ -306,6 +327,8 @@ def screens_of(run: Run, around: Around) -> dict[str, Screen]:
     pictures = {photo.id: photo for photo in around.photos}
     guided = around.settings["guided"]
     return {
-        name: Screen(run, stand, around.lessons, pictures, guided, around.versions, around.ready)
+        name: Screen(
+            run, stand, around.lessons, pictures, guided, around.versions, around.ready, around.plays
+        )
         for name, stand in run.stands.items()
     }

@@ -33,6 +33,8 @@ from marquetry.web.order import routes as order
 from marquetry.web.order.plans import Plans
 from marquetry.web.prove import picture_routes, sound_routes, stand_ins, water_routes, wrist_routes
 from marquetry.web.prove import routes as prove
+from marquetry.web.rehearsal import routes as rehearsal
+from marquetry.web.rehearsal.plays import Plays
 from marquetry.web.remedies import routes as remedies
 from marquetry.web.shelf import donors, exchange, parts, pieces
 from marquetry.web.shelf import routes as shelf
@@ -54,7 +56,7 @@ ROUTES = (
     bench, begin, caliper, house, brief, face, workshop, versions, make, measure, pasted, rounds, trial,
     cards, shelf, exchange, order, suppliers, money, stock, build, mishaps, timers,
     sound_routes, stand_ins, wrist_routes, water_routes, picture_routes, prove,
-    story, card_routes, away_routes, workshop_routes,
+    story, card_routes, away_routes, workshop_routes, rehearsal,
     sharing, filling, finder, remedies, wanted, watch, downloads, parts, pieces, donors, patterns,
 )  # fmt: skip
 """In this order: `watch` ends with an address that takes any word."""
@@ -73,7 +75,7 @@ def begin_on(app: FastAPI, database: Path, model: Model) -> None:
     app.state.reports, app.state.bodies = Reports(), Bodies()
     app.state.bench_lines, app.state.chamber_line = BenchLines(), Wedge()
     app.state.finds, app.state.plans = Jobs[Find]("searches"), Plans()
-    app.state.build_records = BuildRecords()
+    app.state.build_records, app.state.plays = BuildRecords(), Plays()
 
 
 def create_app(

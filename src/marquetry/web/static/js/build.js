@@ -184,7 +184,7 @@ const SETTLED = new Set(["done", "passed", "skipped"]);
 
 document.addEventListener("submit", (event) => {
   const form = event.target;
-  if (form.enctype === "multipart/form-data" || !form.closest("#screen")) return;
+  if (form.enctype === "multipart/form-data" || form.hasAttribute("data-leaves") || !form.closest("#screen")) return;
   event.preventDefault();
   const field = (name) => form.elements[name]?.value ?? "";
   const button = event.submitter;

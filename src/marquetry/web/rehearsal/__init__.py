@@ -1,0 +1,1 @@
+"""Rehearsal: what is practised, the exercises, and a play at hand."""

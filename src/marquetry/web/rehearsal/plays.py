@@ -1,0 +1,34 @@
+"""Plays kept for a moment: a move needs the one before it, which was made just now; others are replayed."""
+
+from collections import OrderedDict
+from threading import Lock
+
+from marquetry.core.rehearsal.play import Play
+from marquetry.store.database import Connection
+from marquetry.store.rehearsals import StoredRehearsal
+
+MOST_KEPT = 40
+
+
+class Plays:
+    """Plays by the number of their rehearsal. Older ones are forgotten, and replayed from their record."""
+
+    def __init__(self) -> None:
+        self._held: OrderedDict[int, tuple[str, Play]] = OrderedDict()
+        self._guard = Lock()
+
+    def of(self, connection: Connection, stored: StoredRehearsal) -> Play:
+        """The play of a rehearsal as far as its record goes."""
+        mark = f"{stored.exercise}/{stored.seed}/{hash(stored.sheet)}"
+        with self._guard:
+            known = self._held.get(stored.id)
+        play = known[1] if known and known[0] == mark else stored.begun_play(connection)
+        if play.moves != stored.moves[: len(play.moves)]:
+            play = play.up_to(0)
+        play = play.replayed(stored.moves[len(play.moves) :])
+        with self._guard:
+            self._held[stored.id] = (mark, play)
+            self._held.move_to_end(stored.id)
+            while len(self._held) > MOST_KEPT:
+                self._held.popitem(last=False)
+        return play
