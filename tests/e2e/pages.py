@@ -85,6 +85,9 @@ PAGES: dict[str, tuple[str, ...]] = {
     "report_record": ("/workshop/report",),
     "worth": ("/workshop/sellers",),
     "lessons": ("/workshop/lessons",),
+    "rehearsals": ("/rehearsal", "/rehearsal?on=3"),
+    "rehearsal": ("/rehearsal/1", "/rehearsal/12?at=4", "/rehearsal/13"),
+    "sure_hand": ("/rehearsal/5/sure",),
 }  # fmt: skip
 NO_PAGES = {
     "raw_sheet", "caliper_stream", "shelf_csv", "workshop_zip", "try_part", "part_fold", "plate_svg",

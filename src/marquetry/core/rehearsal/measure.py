@@ -57,7 +57,7 @@ class MeasureNext(Exercise[MeasureAt]):
     title = "What to measure next"
     task = f"Little is known well of this watch. You may read {READINGS} dimensions: choose those that settle most."
     aim = f"Your readings settle at least {ENOUGH:.0f} % of what the best ones would have."
-    steps = ("lay_out_parts", "measure_gap")
+    steps = ("lay_out_parts",)
     counts = (
         ("What hangs on it", "A depth that four findings share is worth four that stand alone."),
         ("What is close", "Where there is room to spare, a better figure changes nothing."),

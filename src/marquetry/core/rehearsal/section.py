@@ -14,7 +14,7 @@ from marquetry.core.rehearsal.spacer import DEPTHS, with_spacer
 from marquetry.core.rehearsal.twin import Twin, draws, with_figures
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.dimension import Dimension, Source
-from marquetry.core.values.errors import MarquetryError
+from marquetry.core.values.errors import MarquetryError, SheetError
 from marquetry.core.values.figures import figure
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.verdict import Verdict
@@ -131,7 +131,7 @@ class ReadSection(Exercise[SectionAt]):
         """A watch of which enough is described, without a clash of its own in section."""
         if not situation.has("case", "dial", "movement", "crystal", "hands"):
             return "It takes a case, a crystal, a dial, hands and a movement."
-        own = [name for name in self.checks if situation.report.findings[name].verdict is Verdict.CLASH]
+        own = sorted(_clashing(situation.report))
         if own:
             titles = " and ".join(situation.rules.model.title(name).lower() for name in own)
             return f"This watch has a clash of its own ({titles}): its page shows it."
@@ -144,14 +144,9 @@ class ReadSection(Exercise[SectionAt]):
         for fault in faults:
             true = _with_fault(twin, fault, draw)
             faulty = None if true is None else replace(twin, true=true)
-            if (
-                faulty
-                and fault.check in (found := _clashing(faulty.truth))
-                and len(found) <= MOST_CLASHES
-                and any(_mending(faulty))
-            ):
+            if faulty and _is_one_thing(faulty, fault) and any(_mending(faulty)):
                 return faulty
-        return twin
+        raise SheetError(self.title, "a watch in which something on its list can go wrong and be mended")
 
     def begin(self, twin: Twin) -> SectionAt:
         """Nothing marked."""
@@ -237,6 +232,12 @@ class ReadSection(Exercise[SectionAt]):
         if not at.chosen:
             return PlayMove("mend", word=next(mend.key for mend in at.mends if mend.key in at.right))
         return PlayMove("done")
+
+
+def _is_one_thing(twin: Twin, fault: SectionFault) -> bool:
+    """Whether the fault alone is seen: its own clash, at most one that it brings along, each with a letter."""
+    found = _clashing(twin.truth)
+    return fault.check in found and len(found) <= MOST_CLASHES and found <= {one.check for one in FAULTS}
 
 
 def _clashing(report: Report) -> set[str]:

@@ -37,10 +37,10 @@ def midnight_shown(at: MidnightAt) -> tuple[tuple[Mark, ...], dict[str, Motion]]
     x, y = WINDOW_AT, BENCH_HEIGHT / 2
     numerals = [
         Label(
-            (x, y - 13.0 - (k - at.disc) * DAY_HIGH),
+            (x, y - 14.0 - (k - at.disc) * DAY_HIGH),
             str((at.day - 1 + k) % 31 + 1),
             "window-numeral",
-            26.0,
+            40.0,
             "middle",
         )
         for k in range(-1, AHEAD)

@@ -12,9 +12,9 @@ from marquetry.drawing.rehearsal.shown import Motion, Shown
 from marquetry.drawing.rehearsal.stem_shown import stem_shown
 from marquetry.drawing.scene import Mark, Scene
 
-Draws = Callable[[Any], tuple[tuple[Mark, ...], dict[str, Motion]]]
+DrawsPlay = Callable[[Any], tuple[tuple[Mark, ...], dict[str, Motion]]]
 """From where a play of its own exercise stands to the marks, and what moves."""
-SHOWN_BY: Mapping[str, Draws] = {
+SHOWN_BY: Mapping[str, DrawsPlay] = {
     "section": section_shown,
     "measure": measure_shown,
     "order": order_shown,

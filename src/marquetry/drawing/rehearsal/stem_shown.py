@@ -7,13 +7,13 @@ from marquetry.core.rehearsal.stem import StemAt, jaws
 from marquetry.core.values.figures import figure
 from marquetry.core.values.number import nominal
 from marquetry.drawing.bench.paper import BENCH_WIDTH, EDGE, TYPE
-from marquetry.drawing.bench.stem_plate import AXIS, CROWN_LONG, Along, StemPlaces, stem_bodies
+from marquetry.drawing.bench.stem_plate import AXIS, CROWN_LONG, INSIDE, Along, StemPlaces, stem_bodies
 from marquetry.drawing.dimension_line import arrows
 from marquetry.drawing.rehearsal.shown import Motion, moving
 from marquetry.drawing.scene import Box, Cluster, Label, Line, Mark
 
-INSIDE, BEYOND = 2.4, 1.4
-"""How much of the tube is shown inside its end, and how much past the stem's, mm."""
+BEYOND = 1.4
+"""How much is shown past the stem's end, mm."""
 JAW_HIGH, JAW_WIDE = 26.0, 4.2
 
 

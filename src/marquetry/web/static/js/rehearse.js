@@ -48,6 +48,10 @@ const Rehearse = {
   },
   async post(address, body) {
     this.tell("");
+    // Pressed while the one before was on its way, it comes after it.
+    const place = this.play.querySelector("input[name=place]");
+    if (!place) return undefined;
+    body.set("place", place.value);
     const answer = await fetch(address, { method: "POST", body, headers: { "Marquetry-Fragment": "1", Accept: "text/html" } });
     const fresh = document.createElement("template");
     fresh.innerHTML = await answer.text();
@@ -119,7 +123,9 @@ document.addEventListener(
       return;
     }
     const own = field.closest?.("[data-hold]");
-    const usual = [" ", "Enter"].includes(event.key) && !own && field.matches?.("a, button, summary");
+    // On what is chosen already Enter goes on; space takes it back.
+    const chosen = event.key === "Enter" && field.matches?.(".play-option-on") && Rehearse.pressed("Enter");
+    const usual = [" ", "Enter"].includes(event.key) && !own && !chosen && field.matches?.("a, button, summary");
     const target = own && [" ", "Enter"].includes(event.key) ? own : usual ? null : Rehearse.pressed(event.key);
     if (!target) return;
     event.preventDefault();
