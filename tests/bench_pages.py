@@ -351,6 +351,7 @@ def bench_pairs(build: Build) -> None:
 def main() -> None:
     from tests.bench_making import bench_making  # noqa: PLC0415  # it tells by what stands here
     from tests.bench_proofs import bench_proofs  # noqa: PLC0415  # as above
+    from tests.bench_rehearsal import bench_rehearsal  # noqa: PLC0415  # as above
     from tests.bench_steps import bench_steps  # noqa: PLC0415  # as above
     from tests.bench_story import bench_story  # noqa: PLC0415  # as above
     from tests.bench_trade import bench_trade  # noqa: PLC0415  # as above
@@ -369,6 +370,7 @@ def main() -> None:
         bench_steps(database)
         bench_proofs(database)
         bench_story(database)
+        bench_rehearsal(database)
         bench_shelf(database)
 
 

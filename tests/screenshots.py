@@ -8,7 +8,7 @@ from urllib.parse import urlencode
 from selenium.webdriver import Chrome
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
-from selenium.webdriver.support.expected_conditions import presence_of_element_located, url_contains
+from selenium.webdriver.support.expected_conditions import url_contains
 from selenium.webdriver.support.wait import WebDriverWait
 
 from tests.e2e.conftest import make_driver, serve
@@ -35,13 +35,13 @@ VIEWS = {
     "skerry-light-build": ("/watches/1/build", "day"),
     "shelf-dials": ("/shelf?kind=dial&for=2", "day"),
     "orders": ("/orders", "day"),
-    "skerry-light-money": ("/watches/1/money", "day"),
     "tide-table-card": ("/watches/4/story/card", "day"),
     "tide-table-story": ("/watches/4/story", "day"),
     "night-ferry-remedies": ("/watches/2/remedies?now=true", "day"),
     "finder": ("/watches/2/finder", "day"),
     "begin": ("/begin", "day"),
-    "listing-read": ("/watches/3/listing", "day"),
+    "rehearsal": ("/rehearsal", "day"),
+    "rehearsed-hands": ("/rehearsal/12", "day"),
 }
 
 
@@ -58,24 +58,6 @@ def take(driver: Chrome, address: str, name: str, theme: str) -> None:
     print(f"docs/screenshots/{name}.png")
 
 
-LISTING = """Redshank dial – sunray green
-Size: 26.4mm (1.039 in)
-Thickness: 0.4 mm, centre hole: 1.95mm
-Date window at 3, blue lume
-Feet for 3 and 3.8 o'clock crown
-1,830 sold | 4.8/5 | -15% this week
-$22.50"""
-
-
-def paste(driver: Chrome, address: str) -> None:
-    """A listing pasted, for the picture; it is waited for."""
-    wait = WebDriverWait(driver, 10)
-    driver.get(f"{address}/watches/3/listing")
-    driver.execute_script("document.getElementById('paste-text').value = arguments[0]", LISTING)
-    driver.find_element(By.CSS_SELECTOR, ".paste .button").click()
-    wait.until(presence_of_element_located((By.CLASS_NAME, "reading-desk")))
-
-
 def main() -> None:
     with TemporaryDirectory() as folder:
         process, address = serve(Path(folder) / "demo.sqlite3")
@@ -85,7 +67,6 @@ def main() -> None:
                 driver.get(f"{address}/watches/2?try={trial}")
                 driver.find_element(By.ID, "variant-name").send_keys(name + Keys.ENTER)
                 WebDriverWait(driver, 10).until(url_contains("/compare"))
-            paste(driver, address)
             for name, (path, theme) in VIEWS.items():
                 take(driver, address + path, name, theme)
         finally:

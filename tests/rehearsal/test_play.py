@@ -10,13 +10,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from marquetry.core.bench.situation import Situation
+from marquetry.core.rehearsal.actions.hand_press import HandsAt
+from marquetry.core.rehearsal.actions.stem_cut import StemAt, jaws
 from marquetry.core.rehearsal.exercise import LONGEST_HOLD_MS, TICK_MS, AnyExercise, MoveOffer, PlayMove
 from marquetry.core.rehearsal.exercises import EXERCISES, exercise, exercises_for
-from marquetry.core.rehearsal.hands import HandsAt
 from marquetry.core.rehearsal.pieces import PIECES, piece
 from marquetry.core.rehearsal.play import Play, played
 from marquetry.core.rehearsal.practice import DRAWER_DAYS, Practised, next_up, standing_of
-from marquetry.core.rehearsal.stem import StemAt, jaws
 from marquetry.core.rehearsal.twin import draw_twin
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.dimension import Source

@@ -1,4 +1,4 @@
-"""Rehearsal: a simulated watch, ten exercises on it, plays replayed from their record, practice that comes back."""
+"""Rehearsal: a simulated watch, exercises on it, plays replayed from their record, practice coming back."""
 
-DOOR = ("twin", "exercise", "play", "exercises", "practice", "pieces")
+DOOR = ("twin", "exercise", "actions", "exercises", "play", "pieces", "practice")
 """What other rooms may use, in the order a reader wants; a test holds it."""

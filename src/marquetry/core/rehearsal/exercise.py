@@ -102,7 +102,7 @@ S = TypeVar("S", bound=At)
 
 @dataclass(frozen=True, slots=True)
 class Mistake(Generic[S]):
-    """A way it goes wrong that everybody knows: how it is played, and in how many of a hundred plays it fails.
+    """A way to go wrong that everybody knows: how it is played, and in what share of plays it fails.
 
     `fails` is the share of plays that miss the aim, from lowest to highest; a test plays a thousand seeds.
     """
@@ -172,7 +172,7 @@ class Exercise(ABC, Generic[S]):
         return twin
 
     def track(self, at: S, what: str, draw: random.Random) -> tuple[float, ...]:  # noqa: ARG002  # most have none
-        """How far a held move has gone after each tick, in the exercise's own unit; empty where none moves."""
+        """How far a held move has gone after each tick, in the move's own unit; empty where none moves."""
         return ()
 
 

@@ -17,5 +17,5 @@ def piece(name: str, anatomy: Anatomy) -> Build:
     """A watch of the set; NotFoundError where it has none of that name."""
     if name not in PIECES:
         raise NotFoundError(f"watch “{name[:40]}” in the set")
-    text = files("marquetry.core.rehearsal").joinpath("pieces", f"{name}.json").read_text("utf-8")
+    text = files("marquetry.core.rehearsal").joinpath("set", f"{name}.json").read_text("utf-8")
     return Build(json.loads(text), anatomy)

@@ -12,9 +12,9 @@ from marquetry.core.values.day import later
 DRAWER_DAYS = (2, 4, 8, 16, 32)
 """Days until what lies in each drawer is due again."""
 RULE = (
-    "What you reach goes one drawer on, what goes wrong goes back to the first; what you reached with a sure hand "
-    f"shown stays. A drawer is due again after {', '.join(map(str, DRAWER_DAYS[:-1]))} or {DRAWER_DAYS[-1]} days "
-    "(the rule is Leitner's, of 1972)."
+    "What you reach goes one drawer on, what goes wrong goes back to the first; what you reached with a sure "
+    "hand shown stays. A drawer is due again after "
+    f"{', '.join(map(str, DRAWER_DAYS[:-1]))} or {DRAWER_DAYS[-1]} days (the rule is Leitner's, of 1972)."
 )
 
 

@@ -4,10 +4,10 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from marquetry.core.fit.report import report_on
-from marquetry.core.rehearsal.diagnose import DiagnoseAt
-from marquetry.core.rehearsal.gasket import GasketAt
-from marquetry.core.rehearsal.section import SectionAt
-from marquetry.core.rehearsal.spacer import SpacerAt
+from marquetry.core.rehearsal.actions.crystal_press import GasketAt
+from marquetry.core.rehearsal.exercises.diagnose import DiagnoseAt
+from marquetry.core.rehearsal.exercises.section import SectionAt
+from marquetry.core.rehearsal.exercises.spacer import SpacerAt
 from marquetry.core.rehearsal.twin import with_figures
 from marquetry.core.section.body import Body
 from marquetry.core.section.lay_out import Gap, Section, lay_out

@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 from marquetry.core.fit.levels import dial_top
-from marquetry.core.rehearsal.hands import HandsAt
+from marquetry.core.rehearsal.actions.hand_press import HandsAt
 from marquetry.core.section.body import Drawn
 from marquetry.core.section.lay_out import bodies_of, lay_out
 from marquetry.core.sheet.described.words import HAND_LABELS

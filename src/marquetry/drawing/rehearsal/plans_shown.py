@@ -4,10 +4,10 @@ from collections.abc import Iterator
 
 from marquetry.core.bench.step import GROUP_LABELS
 from marquetry.core.fit.finding import Finding
-from marquetry.core.rehearsal.feet import FeetAt
-from marquetry.core.rehearsal.measure import MeasureAt
-from marquetry.core.rehearsal.midnight import MidnightAt
-from marquetry.core.rehearsal.order import SHOWN, OrderAt
+from marquetry.core.rehearsal.exercises.feet import FeetAt
+from marquetry.core.rehearsal.exercises.measure import MeasureAt
+from marquetry.core.rehearsal.exercises.midnight import MidnightAt
+from marquetry.core.rehearsal.exercises.order import SHOWN, OrderAt
 from marquetry.core.values.figures import figure
 from marquetry.core.values.verdict import Verdict
 from marquetry.drawing.bench.dial_back import back_ground, back_plan, feet_marks

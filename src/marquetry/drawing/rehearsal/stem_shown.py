@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from marquetry.core.fit.checks.stem import stem_target
-from marquetry.core.rehearsal.stem import StemAt, jaws
+from marquetry.core.rehearsal.actions.stem_cut import StemAt, jaws
 from marquetry.core.values.figures import figure
 from marquetry.core.values.number import nominal
 from marquetry.drawing.bench.paper import BENCH_WIDTH, EDGE, TYPE

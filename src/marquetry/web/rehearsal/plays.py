@@ -19,16 +19,25 @@ class Plays:
 
     def of(self, connection: Connection, stored: StoredRehearsal) -> Play:
         """The play of a rehearsal as far as its record goes."""
-        mark = f"{stored.exercise}/{stored.seed}/{hash(stored.sheet)}"
         with self._guard:
             known = self._held.get(stored.id)
-        play = known[1] if known and known[0] == mark else stored.begun_play(connection)
+        play = known[1] if known and known[0] == _mark(stored) else stored.begun_play(connection)
         if play.moves != stored.moves[: len(play.moves)]:
             play = play.up_to(0)
-        play = play.replayed(stored.moves[len(play.moves) :])
+        if len(play.moves) < len(stored.moves) or known is None:
+            play = play.replayed(stored.moves[len(play.moves) :])
+            self.keep(stored, play)
+        return play
+
+    def keep(self, stored: StoredRehearsal, play: Play) -> None:
+        """Keep it in mind as it stands now, so that its next move need not be found out from the first."""
         with self._guard:
-            self._held[stored.id] = (mark, play)
+            self._held[stored.id] = (_mark(stored), play)
             self._held.move_to_end(stored.id)
             while len(self._held) > MOST_KEPT:
                 self._held.popitem(last=False)
-        return play
+
+
+def _mark(stored: StoredRehearsal) -> str:
+    """What tells one rehearsal from another of the same number, in another workshop."""
+    return f"{stored.exercise}/{stored.seed}/{hash(stored.sheet)}"

@@ -122,8 +122,11 @@ def move(  # noqa: PLR0913, PLR0917  # one argument a field of the form
     except (SheetError, DimensionError) as error:
         return shown(request, PlayScreen(screen.stored, screen.whole, fault=str(error)), fragments, 422)
     with transaction(connection):
-        if rehearsals.add_move(connection, number, place, made) and after.outcome:
+        is_kept = rehearsals.add_move(connection, number, place, made)
+        if is_kept and after.outcome:
             rehearsals.end(connection, number, after.outcome, today())
+    if is_kept:
+        request.app.state.plays.keep(screen.stored, after)
     return answered(request, screen_of(request, connection, number), fragments)
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from marquetry.core.bench.situation import Situation
 from marquetry.core.rehearsal.exercise import Aimed, At, Exercise, Mistake, MoveOffer, Option, PlayMove, noted
-from marquetry.core.rehearsal.symptoms import SYMPTOMS, Cause, Symptom, SymptomLook
+from marquetry.core.rehearsal.exercises.symptoms import SYMPTOMS, Cause, Symptom, SymptomLook
 from marquetry.core.rehearsal.twin import Twin, draws
 from marquetry.core.values.figures import chance
 from marquetry.core.values.limits import Limits

@@ -1,74 +1,32 @@
 """Press the hands: height by shim and feel, level, a look from the side before the next."""
 
-import math
 import random
-from collections.abc import Callable, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
-from marquetry.core.bench.pressed import Pressed, pressed
 from marquetry.core.bench.situation import Situation
 from marquetry.core.fit.checks.hands import press_plan
-from marquetry.core.fit.levels import dial_top, movement_face
-from marquetry.core.rehearsal.exercise import Aimed, At, Exercise, Mistake, MoveOffer, PlayMove, ticks, times
+from marquetry.core.rehearsal.actions.hand_press import (
+    LEVELLED,
+    SHIM_U,
+    HandsAt,
+    grip_of,
+    height_under_press,
+    look,
+    met_after,
+    press,
+    set_on,
+    touching,
+    with_blade,
+)
+from marquetry.core.rehearsal.exercise import Aimed, Exercise, Mistake, MoveOffer, PlayMove, ticks, times
 from marquetry.core.rehearsal.twin import Twin
 from marquetry.core.sheet.described.words import HAND_LABELS
 from marquetry.core.values.figures import figure
 from marquetry.core.values.limits import Limits
-from marquetry.core.values.number import nominal
 from marquetry.core.values.verdict import Verdict
 
 WITHIN = 0.08
 """How far a blade may stand from the press plan, mm: less than a shim's own step."""
-ENGAGED = 0.10
-"""How deep a hand that was only set on sits on its post, mm."""
-FORCE_A_SECOND = 10.0
-BREAKS_AT, MOST_BREAKS_AT = 200.0, 12.0
-"""Newtons for each millimetre of interference before a pipe slides; and what a hand ever asks for."""
-SLIDES = 0.8
-USUAL_GRIP, LEAST_GRIP = 0.02, 0.004
-"""Interference at which a pipe slides `SLIDES` mm a second once it has broken loose; a tighter one slower."""
-HASTE = (0.85, 1.15)
-SHIM_GIVES, SHIM_GIVES_MOST = 0.035, 0.14
-"""How much a shim is squeezed in a second once it is met, and at most, mm."""
-SHIM_U, SIDE_U = 0.008, 0.012
-"""Spread of a press that is stopped by its shim, and of a height read from the side; mm."""
-LEANS, LEVELLED = 0.12, 0.04
-"""How crooked a press leaves a blade, and a push on its high side; standard deviation in degrees."""
-WEARS = 0.004
-"""What a pipe loses of its grip each time it is lifted, mm."""
-
-
-@dataclass(frozen=True, slots=True)
-class Blade:
-    """A hand on its post: its underside over the dial, mm, its lean in degrees, how often it was lifted."""
-
-    height: float
-    lean: float = 0.0
-    lifts: int = 0
-    is_pressed: bool = False
-    is_seen: bool = False
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class HandsAt(At):
-    """`plan` is the press plan, `blades` the hands that are on; `shim` in mm, 0 for none."""
-
-    plan: Mapping[str, float]
-    blades: Mapping[str, Blade]
-    hand: str
-    shim: float = 0.0
-    seen: Mapping[str, tuple[float, float]]
-
-    @property
-    def blade(self) -> Blade:
-        """The hand at hand."""
-        return self.blades[self.hand]
-
-    @property
-    def gaps(self) -> Pressed:
-        """Every gap as it truly is, by the report's own formulas."""
-        heights = {hand: blade.height for hand, blade in self.blades.items() if blade.is_pressed}
-        return pressed(self.twin.true, self.twin.rules, heights)
 
 
 class PressHands(Exercise[HandsAt]):
@@ -124,7 +82,7 @@ class PressHands(Exercise[HandsAt]):
         told = ", ".join(f"{HAND_LABELS[one]} {figure(height)}" for one, height in heights.items())
         notes = (f"Press plan, blade over dial: {told} mm.",)
         at = HandsAt(twin=twin, notes=notes, plan=heights, blades={}, hand=hand, seen={})
-        return replace(at, blades={hand: _set_on(at, hand)})
+        return replace(at, blades={hand: set_on(at, hand)})
 
     def offers(self, at: HandsAt) -> tuple[MoveOffer, ...]:
         """Shim, press, look, level, lift; the next, or done."""
@@ -149,7 +107,7 @@ class PressHands(Exercise[HandsAt]):
 
     def track(self, at: HandsAt, what: str, draw: random.Random) -> tuple[float, ...]:
         """The blade's height over the dial while it is pressed, mm."""
-        return ticks(_path(at, draw)) if what == "press" else ()
+        return ticks(height_under_press(at, draw)) if what == "press" else ()
 
     def after(self, at: HandsAt, move: PlayMove, draw: random.Random) -> HandsAt:
         """Each with its own spread."""
@@ -158,9 +116,9 @@ class PressHands(Exercise[HandsAt]):
                 words = f"Shim {figure(move.value, 2, 'mm')} set." if move.value else "No shim."
                 return replace(at, shim=move.value, notes=(*at.notes, words))
             case "press":
-                return _press(at, move.value, draw)
+                return press(at, move.value, draw)
             case "look":
-                return _look(at, draw)
+                return look(at, draw)
             case "level":
                 blade = replace(
                     at.blade,
@@ -168,10 +126,10 @@ class PressHands(Exercise[HandsAt]):
                     height=at.blade.height + draw.gauss(0.0, SHIM_U),
                     is_seen=False,
                 )
-                return _with(at, blade, "Pushed on its high side.")
+                return with_blade(at, blade, "Pushed on its high side.")
             case "lift":
-                lifted = replace(_set_on(at, at.hand), lifts=at.blade.lifts + 1)
-                return _with(at, lifted, f"Lifted {times(lifted.lifts)}: its pipe grips a little less.")
+                lifted = replace(set_on(at, at.hand), lifts=at.blade.lifts + 1)
+                return with_blade(at, lifted, f"Lifted {times(lifted.lifts)}: its pipe grips a little less.")
             case "next":
                 hands = list(at.plan)
                 hand = hands[hands.index(at.hand) + 1]
@@ -180,10 +138,10 @@ class PressHands(Exercise[HandsAt]):
                     at,
                     hand=hand,
                     shim=0.0,
-                    blades={**at.blades, hand: _set_on(at, hand)},
+                    blades={**at.blades, hand: set_on(at, hand)},
                     notes=(*at.notes, words),
                 )
-        return replace(at, done=True, spoilt=at.spoilt or _touching(at))
+        return replace(at, done=True, spoilt=at.spoilt or touching(at))
 
     def figures(self, at: HandsAt) -> tuple[Aimed, ...]:
         """Each blade's height against the plan, the worst lean, the weakest grip."""
@@ -232,95 +190,8 @@ class PressHands(Exercise[HandsAt]):
         return PlayMove("done") if at.hand == list(at.plan)[-1] else PlayMove("next")
 
 
-def _post_top(at: HandsAt, hand: str) -> float:
-    """Where a post ends over the dial's face, mm."""
-    p = at.twin.reader
-    return float(nominal(movement_face(p) + p[f"movement.posts.{hand}.top"] - dial_top(p)))
-
-
-def _set_on(at: HandsAt, hand: str) -> Blade:
-    pipe = float(at.twin.reader[f"hands.{hand}.pipe"])
-    return Blade(_post_top(at, hand) + pipe - ENGAGED)
-
-
-def _floor(at: HandsAt, hand: str) -> float:
-    """The lowest a blade can come over the dial: the post's shoulder, a closed bore's end, or the dial; mm."""
-    p = at.twin.reader
-    top = _post_top(at, hand)
-    shoulder = top - float(p[f"movement.posts.{hand}.grip"]) + float(p[f"hands.{hand}.pipe"])
-    closed = -math.inf if p.flag(f"hands.{hand}.through") else top
-    return max(shoulder, closed, 0.0)
-
-
-def _grip(at: HandsAt, hand: str, lifts: int = 0) -> float:
-    p = at.twin.reader
-    return float(p[f"movement.posts.{hand}.diameter"] - p[f"hands.{hand}.bore"]) - WEARS * lifts
-
-
-def _path(at: HandsAt, draw: random.Random) -> Callable[[float], float]:
-    """The blade's height after so many ms under the press: nothing, then loose and sliding, then the stop."""
-    grip = max(_grip(at, at.hand, at.blade.lifts), LEAST_GRIP)
-    breaks_ms = 1000 * min(BREAKS_AT * grip, MOST_BREAKS_AT) / FORCE_A_SECOND
-    speed = SLIDES * min(USUAL_GRIP / grip, 2.0) * draw.uniform(*HASTE)
-    floor, start, stop = (
-        _floor(at, at.hand),
-        at.blade.height,
-        at.shim + draw.gauss(0.0, SHIM_U) if at.shim else -math.inf,
-    )
-
-    def height(ms: float) -> float:
-        free = start - speed * max(ms - breaks_ms, 0.0) / 1000
-        if free >= stop:
-            return max(free, floor)
-        met_ms = breaks_ms + 1000 * max(start - stop, 0.0) / speed
-        given = min(SHIM_GIVES * (ms - met_ms) / 1000, SHIM_GIVES_MOST)
-        return max(min(start, stop) - given, floor)
-
-    return height
-
-
-def met_after(at: HandsAt) -> float:
-    """How long a hand on the press waits before it feels the shim, ms: long enough for any pipe."""
-    way = max(at.blade.height - at.shim, 0.0)
-    grip = max(_grip(at, at.hand, at.blade.lifts), LEAST_GRIP)
-    slow = SLIDES * min(USUAL_GRIP / grip, 2.0) * HASTE[0]
-    return 1000 * (min(BREAKS_AT * grip, MOST_BREAKS_AT) / FORCE_A_SECOND + way / slow) + 200
-
-
-def _press(at: HandsAt, ms: float, draw: random.Random) -> HandsAt:
-    height = _path(at, draw)(ms)
-    moved = at.blade.height - height
-    if moved <= 0:
-        return replace(at, notes=(*at.notes, "It did not move: the pipe still holds."))
-    lean = at.blade.lean + draw.gauss(0.0, LEANS)
-    pressed_on = replace(at.blade, height=height, lean=lean, is_pressed=True, is_seen=False)
-    found = _with(at, pressed_on, f"Pressed {figure(moved, 2, 'mm')} down.")
-    return replace(found, spoilt=found.spoilt or _touching(found))
-
-
-def _touching(at: HandsAt) -> str:
-    """Whether blades or pipes touch something, in words."""
-    touching = [gap for gap in at.gaps.gaps if gap.gap is not None and gap.gap < 0]
-    if not touching:
-        return ""
-    return f"{touching[0].words} touches. It scrapes at every turn; lifted, its pipe grips less and the dial keeps the mark."
-
-
-def _look(at: HandsAt, draw: random.Random) -> HandsAt:
-    height = round(draw.gauss(at.blade.height, SIDE_U), 2)
-    lean = round(draw.gauss(at.blade.lean, 0.01), 2)
-    words = f"From the side: {figure(height, 2, 'mm')} over the dial, leaning by {figure(lean, 2, '°')}."
-    return replace(
-        _with(at, replace(at.blade, is_seen=True), words), seen={**at.seen, at.hand: (height, lean)}
-    )
-
-
-def _with(at: HandsAt, blade: Blade, words: str) -> HandsAt:
-    return replace(at, blades={**at.blades, at.hand: blade}, notes=(*at.notes, words))
-
-
 def _weakest(at: HandsAt) -> Aimed:
-    grips = [_grip(at, hand, blade.lifts) for hand, blade in at.blades.items()]
+    grips = [grip_of(at, hand, blade.lifts) for hand, blade in at.blades.items()]
     low = at.twin.report.findings[f"hand_grip.{at.hand}"].limits.low
     # What was bought loose is not the presser's fault: a hand that was never lifted counts as gripping.
     lifted = [grip for grip, blade in zip(grips, at.blades.values(), strict=True) if blade.lifts]

@@ -1,16 +1,16 @@
 """The exercises, in the order in which a watch meets them. Adding one means one file, and one line here."""
 
-from marquetry.core.rehearsal.diagnose import Diagnose
 from marquetry.core.rehearsal.exercise import AnyExercise
-from marquetry.core.rehearsal.feet import FeetOff
-from marquetry.core.rehearsal.gasket import GasketAndCrystal
-from marquetry.core.rehearsal.hands import PressHands
-from marquetry.core.rehearsal.measure import MeasureNext
-from marquetry.core.rehearsal.midnight import FindMidnight
-from marquetry.core.rehearsal.order import WhatFirst
-from marquetry.core.rehearsal.section import ReadSection
-from marquetry.core.rehearsal.spacer import WhichSpacer
-from marquetry.core.rehearsal.stem import CutStem
+from marquetry.core.rehearsal.exercises.diagnose import Diagnose
+from marquetry.core.rehearsal.exercises.feet import FeetOff
+from marquetry.core.rehearsal.exercises.gasket import GasketAndCrystal
+from marquetry.core.rehearsal.exercises.hands import PressHands
+from marquetry.core.rehearsal.exercises.measure import MeasureNext
+from marquetry.core.rehearsal.exercises.midnight import FindMidnight
+from marquetry.core.rehearsal.exercises.order import WhatFirst
+from marquetry.core.rehearsal.exercises.section import ReadSection
+from marquetry.core.rehearsal.exercises.spacer import WhichSpacer
+from marquetry.core.rehearsal.exercises.stem import CutStem
 from marquetry.core.values.errors import NotFoundError
 
 EXERCISES: tuple[AnyExercise, ...] = (

@@ -24,6 +24,8 @@ DEPTHS = ("movement.face_to_stem", "movement.face_to_back", "movement.face_to_ro
 LOOK_U = 0.025
 """What a look through the tube leaves in doubt of the stem's height, mm, one standard deviation."""
 STEP, THICKEST = 0.05, 1.20
+PRINT_U, THINNEST = 0.015, 0.02
+"""Spread of a printed spacer's thickness round what was asked for, and the thinnest that holds together; mm."""
 LACKS = (0.30, 0.80)
 """How thick a spacer the watch of the set lacks, mm."""
 SPACER_TOL = 0.01
@@ -38,10 +40,12 @@ class SpacerAt(At):
     side: Side = "dial"
     thickness: float = 0.0
     seen: float | None = None
+    made: float = 0.0
+    """How thick the spacer truly came out, mm."""
 
     def true(self) -> Build:
         """The true watch with the spacer in it."""
-        return with_spacer(self.twin.true, self.side, self.thickness)
+        return with_spacer(self.twin.true, self.side, self.made)
 
 
 class WhichSpacer(Exercise[SpacerAt]):
@@ -65,7 +69,10 @@ class WhichSpacer(Exercise[SpacerAt]):
             "Behind the dial the posts stand lower",
             "The hands need longer pipes, and the feet reach less deep.",
         ),
-        ("Look through the tube again", "Two tenths of doubt are more than the tube forgives."),
+        (
+            "Look through the tube again",
+            "What was printed is a hundredth or two off, and what was listed a tenth.",
+        ),
     )
     checks = MOVED
 
@@ -135,7 +142,8 @@ class WhichSpacer(Exercise[SpacerAt]):
             case "lay":
                 thick = round(round(move.value / STEP) * STEP, 4)
                 words = f"{figure(thick, 2, 'mm')} {SIDES[at.side].lower()}." if thick else "No spacer."
-                return replace(at, thickness=thick, seen=None, notes=(*at.notes, words))
+                made = max(round(draw.gauss(thick, PRINT_U), 4), THINNEST) if thick else 0.0
+                return replace(at, thickness=thick, made=made, seen=None, notes=(*at.notes, words))
             case "look":
                 off = _stem(at.true(), at.twin)
                 seen = round(draw.gauss(off, LOOK_U), 2)
@@ -148,7 +156,13 @@ class WhichSpacer(Exercise[SpacerAt]):
         spoilt = newly_clashing(at.twin, at.true())
         return (
             Aimed("Stem off its tube", _stem(at.true(), at.twin), limits),
-            Aimed("Clashes that were none before", float(len(spoilt)), Limits(None, _fewest(at.twin)), "", 0),
+            Aimed(
+                "Clashes that were none before",
+                float(len(spoilt)),
+                Limits(None, _fewest(at.twin) if spoilt else 0.0),
+                "",
+                0,
+            ),
         )
 
     def praise(self, at: SpacerAt) -> str:

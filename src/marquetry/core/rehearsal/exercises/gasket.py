@@ -1,75 +1,42 @@
 """Gasket and crystal: read the bore, choose a pair that squeezes right, start it level, press it home."""
 
 import random
-from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from marquetry.core.bench.situation import Situation
 from marquetry.core.fit.squeeze_pairs import CHECK, DIAMETER, DIAMETER_STEP, WALL, WALL_STEP
-from marquetry.core.fit.trace import Trace
+from marquetry.core.rehearsal.actions.crystal_press import (
+    A_LITTLE_MS,
+    BORE,
+    BORE_OFF,
+    COUNTS_WITHIN,
+    LEANS,
+    LOOKED_U,
+    MADE_U,
+    SEATED,
+    STRAIGHT,
+    GasketAt,
+    band_of,
+    down_under_press,
+    level,
+    press,
+    read_bore,
+    squeeze,
+    waits_ms,
+)
 from marquetry.core.rehearsal.exercise import (
     Aimed,
-    At,
     Exercise,
     Mistake,
     MoveOffer,
     Option,
     PlayMove,
-    held_until,
     ticks,
 )
 from marquetry.core.rehearsal.twin import Twin, with_figures
-from marquetry.core.sheet.build import Build
-from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.figures import band, figure
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.verdict import Verdict
-
-BORE = "case.crystal_bore"
-BORE_OFF = 0.12
-"""How far the bore of the set's case may be from its listing, mm."""
-READ_U, SMALL, SMALL_MM = 0.01, 0.5, (0.05, 0.14)
-"""Of a bore, mm: spread of a reading; how often jaws that were not rocked read too little, and by how much."""
-MADE_U = 0.008
-"""Spread of a bought crystal's diameter and a gasket's wall round what they are sold as, mm."""
-LEANS, THUMBED, LOOKED_U = 0.8, 0.08, 0.05
-"""How crooked a crystal starts, degrees: laid in, and thumbed level all round; and what a look leaves in doubt."""
-STRAIGHT = 0.30
-FORCE_A_SECOND, ASKS, SINKS, HASTE = 60.0, 6.0, 0.9, (0.85, 1.15)
-"""Newtons a second of the press; newtons for each per cent of squeeze; mm a second once it goes; spread of that."""
-BREAKS_AFTER_MS = 900.0
-"""A crystal that is seated and still pressed on for longer chips at its edge."""
-SEATED = 0.98
-A_LITTLE_MS = 450.0
-"""How long a sure hand presses once the crystal goes, before it looks again."""
-COUNTS_WITHIN = 2
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class GasketAt(At):
-    """`diameter` and `wall` as sold, 0 while none is chosen; the true ones beside; `down` from 0 to 1."""
-
-    bores: tuple[float, ...] = ()
-    diameter: float
-    wall: float
-    true_diameter: float
-    true_wall: float
-    is_laid: bool = False
-    lean: float = 0.0
-    seen: float | None = None
-    down: float = 0.0
-    pressed_on_ms: float = 0.0
-    is_chosen: bool = False
-
-    @property
-    def squeeze(self) -> float:
-        """The true squeeze of what was chosen, per cent."""
-        return squeeze(self.twin.true, self.twin, self.true_diameter, self.true_wall)
-
-    @property
-    def depth(self) -> float:
-        """How deep the crystal lies when it is seated, mm."""
-        return float(self.twin.reader["crystal.edge_thickness"])
 
 
 class GasketAndCrystal(Exercise[GasketAt]):
@@ -163,14 +130,14 @@ class GasketAndCrystal(Exercise[GasketAt]):
         """How far down the crystal is, mm."""
         if what != "press":
             return ()
-        path = _path(at, draw)
+        path = down_under_press(at, draw)
         return ticks(lambda ms: path(ms) * at.depth)
 
     def after(self, at: GasketAt, move: PlayMove, draw: random.Random) -> GasketAt:
         """Each with its own spread."""
         match move.what:
             case "bore" | "rock":
-                return _read(at, draw, rocked=move.what == "rock")
+                return read_bore(at, draw, rocked=move.what == "rock")
             case "crystal":
                 sold = float(move.word)
                 true = sold + draw.gauss(0.0, MADE_U)
@@ -199,7 +166,7 @@ class GasketAndCrystal(Exercise[GasketAt]):
                     notes=(*at.notes, "Gasket in, crystal laid on it."),
                 )
             case "level":
-                return _level(at, draw)
+                return level(at, draw)
             case "look":
                 seen = round(abs(draw.gauss(at.lean, LOOKED_U)), 1)
                 return replace(
@@ -211,7 +178,7 @@ class GasketAndCrystal(Exercise[GasketAt]):
                     ),
                 )
             case "press":
-                return _press(at, move.value, draw)
+                return press(at, move.value, draw)
         return replace(at, done=True)
 
     def figures(self, at: GasketAt) -> tuple[Aimed, ...]:
@@ -252,76 +219,10 @@ class GasketAndCrystal(Exercise[GasketAt]):
         return _choosing(at, sum(at.bores) / len(at.bores))
 
 
-def band_of(twin: Twin) -> Limits:
-    """How much a gasket may be squeezed in this workshop, per cent."""
-    return twin.rules.limits(CHECK, twin.rules.model.check(CHECK).limits)
-
-
-def squeeze(build: Build, twin: Twin, diameter: float, wall: float) -> float:
-    """The squeeze of a pair in a bore by the report's own formula, per cent."""
-    pair = {DIAMETER: _exactly(diameter), WALL: _exactly(wall)}
-    return twin.rules.model.check(CHECK).found(Trace(build, twin.rules, pair)).value or 0.0
-
-
-def _exactly(value: float) -> Dimension:
-    return Dimension(value, 0.0, Source.EXACT)
-
-
 def _rack(middle: float, step: float, reach: int, chosen: float) -> tuple[Option, ...]:
     sizes = [round(middle + k * step, 2) for k in range(-reach, reach + 1)]
     return tuple(
         Option(f"{size:.2f}", figure(size), abs(size - chosen) < step / 2) for size in sizes if size > 0
-    )
-
-
-def _read(at: GasketAt, draw: random.Random, *, rocked: bool) -> GasketAt:
-    small = draw.uniform(*SMALL_MM) if draw.random() < SMALL and not rocked else 0.0
-    read = round(draw.gauss(at.twin.true.dimensions[BORE].value - small, READ_U), 2)
-    how = "at its widest" if rocked else "as the jaws stood"
-    return replace(at, bores=(*at.bores, read), notes=(*at.notes, f"Bore {figure(read, 2, 'mm')}, {how}."))
-
-
-def _level(at: GasketAt, draw: random.Random) -> GasketAt:
-    if at.down > 0.5:  # noqa: PLR2004  # half in its gasket it no longer gives to a thumb
-        return replace(at, notes=(*at.notes, "It is in too far to be levelled by a thumb."))
-    return replace(
-        at, lean=draw.gauss(0.0, THUMBED), seen=None, notes=(*at.notes, "Thumbed level, all round.")
-    )
-
-
-def _path(at: GasketAt, draw: random.Random) -> Callable[[float], float]:
-    """How far down, 0 to 1, after so many ms under the press."""
-    waits = waits_ms(at)
-    speed = SINKS / max(at.depth, 0.5) * draw.uniform(*HASTE)
-
-    def down(ms: float) -> float:
-        return min(at.down + speed * max(ms - waits, 0.0) / 1000, 1.0)
-
-    return down
-
-
-def waits_ms(at: GasketAt) -> float:
-    """How long the press is held before the crystal moves at all, ms: a hand feels it go."""
-    return 1000 * ASKS * max(at.squeeze, 1.0) / FORCE_A_SECOND / 4
-
-
-def _press(at: GasketAt, ms: float, draw: random.Random) -> GasketAt:
-    path = _path(at, draw)
-    down = path(ms)
-    over = ms - held_until(path, 1.0) if down >= 1.0 else 0.0
-    why = ""
-    if abs(at.lean) > 2 * STRAIGHT and down > SEATED / 2:
-        why = "It went down crooked, and the edge chipped. Out with every splinter; another crystal, another gasket."
-    elif at.pressed_on_ms + over > BREAKS_AFTER_MS:
-        why = "It sat, and was pressed on: the edge chipped. Let go when it no longer moves."
-    words = f"Pressed: {figure(100 * down, 0)} % down."
-    return replace(
-        at,
-        down=down,
-        seen=None,
-        pressed_on_ms=at.pressed_on_ms + over,
-        spoilt=at.spoilt or why,
-        notes=(*at.notes, words),
     )
 
 

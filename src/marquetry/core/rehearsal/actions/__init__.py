@@ -1,0 +1,1 @@
+"""What hands do to a twin, each with its real spread."""
