@@ -3,6 +3,7 @@
 import math
 import random
 from itertools import pairwise
+from pathlib import Path
 from statistics import NormalDist
 
 import pytest
@@ -168,6 +169,11 @@ def test_a_watch_that_cannot_be_rehearsed_on_says_why() -> None:
     build = piece("three-hands", ANATOMY)
     short = build.with_entry("stem.length", build.dimensions["stem.length"].value - 8.0)
     assert "have to come off" in exercise("stem").lacking(Situation(report_on(short)))
+
+
+def test_a_thousand_watches_are_played_of_every_exercise() -> None:
+    told = "".join(file.read_text("utf-8") for file in Path(__file__).parent.glob("test_seeds_*.py"))
+    assert all(f'"{key}"' in told for key in KEYS)
 
 
 def test_every_exercise_says_what_counts_and_why_and_is_for_steps_of_the_bench() -> None:

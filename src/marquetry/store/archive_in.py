@@ -4,6 +4,7 @@ import hashlib
 import json
 import sqlite3
 import zipfile
+import zlib
 from collections.abc import Iterator
 from pathlib import Path
 from typing import IO
@@ -25,6 +26,9 @@ from marquetry.store.archive import (
 from marquetry.store.archive_faults import refuse_loose_ends, refuse_unreadable
 from marquetry.store.database import MINOR_UNITS, Connection, script_of, transaction
 from marquetry.store.progress import Progress
+
+UNREADABLE = (zipfile.BadZipFile, zipfile.LargeZipFile, zlib.error, EOFError, NotImplementedError, OSError)
+"""What a damaged zip file ends in, by where it is damaged."""
 
 
 def _refuse_filled(connection: Connection) -> None:
@@ -53,7 +57,7 @@ def unpack(
                         connection.execute(statement)
                 refuse_loose_ends(connection, contents)
             return contents
-    except (zipfile.BadZipFile, zipfile.LargeZipFile, EOFError, NotImplementedError, OSError) as error:
+    except UNREADABLE as error:
         _take_back(database, written)
         raise SheetError("the archive", "a zip file that is whole", str(error)[:80]) from None
     except BaseException:

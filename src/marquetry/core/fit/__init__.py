@@ -22,6 +22,7 @@ DOOR = (
     "checks.calendar",
     "checks.wishes",
     "checks.stem",
+    "checks.crystal",
     "checks.strap",
     "finding",
     "figures",

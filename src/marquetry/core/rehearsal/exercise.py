@@ -112,6 +112,12 @@ class Mistake(Generic[S]):
     fails: tuple[float, float]
     move: Callable[[S], PlayMove]
 
+    @property
+    def of_a_hundred(self) -> tuple[int, int]:
+        """How many of a hundred plays miss the aim, at least and at most."""
+        low, high = self.fails
+        return round(100 * low), round(100 * high)
+
 
 class Exercise(ABC, Generic[S]):
     """One exercise. `steps` are the bench's steps it is for, `counts` what counts with the reason of each.
@@ -167,6 +173,10 @@ class Exercise(ABC, Generic[S]):
         """What a teacher says where it was not."""
         return at.spoilt
 
+    def moment(self, at: S) -> int:  # noqa: ARG002  # mostly it is where the aim got out of reach
+        """Number of the move at which it went wrong, from 1, where the exercise tells; else 0."""
+        return 0
+
     def prepared(self, twin: Twin, draw: random.Random) -> Twin:  # noqa: ARG002  # most leave it as it is
         """The twin as this exercise wants it: with a fault to be found, say."""
         return twin
@@ -186,7 +196,7 @@ def ticks(path: Callable[[float], float]) -> tuple[float, ...]:
 
 
 def held_until(path: Callable[[float], float], aim: float, least_ms: float = 0.0) -> float:
-    """How long to hold, in ms, until a rising path is at its aim; the longest hold where it never is."""
+    """Thousandths of seconds until a rising path is at its aim; the longest hold where it never is."""
     low, high = least_ms, float(LONGEST_HOLD_MS)
     if path(high) < aim:
         return high

@@ -51,7 +51,7 @@ class Play:
         return () if self.now.done else self.exercise.offers(self.now)
 
     def track(self, what: str) -> tuple[float, ...]:
-        """How far a held move goes, by ticks, were it made now."""
+        """How far a held move goes, by ticks, in the move's unit, were it made now."""
         return self.exercise.track(self.now, what, self._draw(what))
 
     def after(self, move: PlayMove) -> "Play":
@@ -103,6 +103,9 @@ class Play:
 
     def _moment(self) -> int:
         """The move since which the aim is out of reach; the last, where only the end shows it."""
+        told = self.exercise.moment(self.now)
+        if told:
+            return told
         number = len(self.states)
         while number and self.states[number - 1].spoilt:
             number -= 1

@@ -31,6 +31,8 @@ class ExerciseRow:
     last: LastPlay | None
     goes_on: int | None
     lacking: str
+    watch: int = 0
+    """Number of the chosen watch, where it will do; 0 for one of the set."""
 
 
 @dataclass(frozen=True)
@@ -64,6 +66,7 @@ def rehearsals_page(
     bench = fates.watches_at_work(connection)
     chosen = next((watch for watch in bench if watch.id == on), None)
     situation = None if chosen is None else situation_of(connection, reports, house, chosen)
+    lacking = {one.key: one.lacking(situation) if situation else "" for one in EXERCISES}
     last, going = rehearsals.last_plays(connection), rehearsals.open_plays(connection)
     rows = {
         one.key: ExerciseRow(
@@ -72,12 +75,13 @@ def rehearsals_page(
             standings[one.key].is_due(day),
             last.get(one.key),
             going.get(one.key),
-            one.lacking(situation) if situation else "",
+            lacking[one.key],
+            chosen.id if chosen and not lacking[one.key] else 0,
         )
         for one in EXERCISES
     }
     due = tuple(rows[one.exercise] for one in next_up(standings.values(), day))
-    return RehearsalsPage(tuple(rows.values()), due, bench, chosen, chest_scene(_drawers(rows, day)))
+    return RehearsalsPage(tuple(rows.values()), due, bench, chosen, chest_scene(_drawers(rows)))
 
 
 def situation_of(connection: Connection, reports: Reports, house: House, watch: StoredWatch) -> Situation:
@@ -86,8 +90,7 @@ def situation_of(connection: Connection, reports: Reports, house: House, watch: 
     return Situation(report)
 
 
-def _drawers(rows: Mapping[str, ExerciseRow], day: str) -> list[Drawerful]:
-    del day
+def _drawers(rows: Mapping[str, ExerciseRow]) -> list[Drawerful]:
     return [
         Drawerful(
             row.exercise.key, row.exercise.title, row.standing.drawer, row.is_due, row.standing.failed_last

@@ -4,6 +4,7 @@ import random
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
+from marquetry.core.fit.checks.crystal import crystal_squeeze
 from marquetry.core.fit.squeeze_pairs import CHECK, DIAMETER, WALL
 from marquetry.core.fit.trace import Trace
 from marquetry.core.rehearsal.exercise import At, held_until
@@ -12,6 +13,7 @@ from marquetry.core.sheet.build import Build
 from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.figures import figure
 from marquetry.core.values.limits import Limits
+from marquetry.core.values.number import nominal
 
 BORE = "case.crystal_bore"
 BORE_OFF = 0.12
@@ -65,10 +67,12 @@ def band_of(twin: Twin) -> Limits:
     return twin.rules.limits(CHECK, twin.rules.model.check(CHECK).limits)
 
 
-def squeeze(build: Build, twin: Twin, diameter: float, wall: float) -> float:
-    """The squeeze of a pair in a bore by the report's own formula, per cent."""
-    pair = {DIAMETER: _exactly(diameter), WALL: _exactly(wall)}
-    return twin.rules.model.check(CHECK).found(Trace(build, twin.rules, pair)).value or 0.0
+def squeeze(build: Build, twin: Twin, diameter: float, wall: float, bore: float | None = None) -> float:
+    """The squeeze of a pair by the report's own formula, per cent; in the build's bore, or in one as read."""
+    moved = {DIAMETER: _exactly(diameter), WALL: _exactly(wall)}
+    if bore is not None:
+        moved[BORE] = _exactly(bore)
+    return float(nominal(crystal_squeeze(Trace(build, twin.rules, moved))))
 
 
 def _exactly(value: float) -> Dimension:
@@ -93,7 +97,7 @@ def level(at: GasketAt, draw: random.Random) -> GasketAt:
 
 
 def down_under_press(at: GasketAt, draw: random.Random) -> Callable[[float], float]:
-    """How far down, 0 to 1, after so many ms under the press."""
+    """What share of its way down it is, 0 to 1, after so many ms under the press."""
     waits = waits_ms(at)
     speed = SINKS / max(at.depth, 0.5) * draw.uniform(*HASTE)
 
@@ -104,7 +108,7 @@ def down_under_press(at: GasketAt, draw: random.Random) -> Callable[[float], flo
 
 
 def waits_ms(at: GasketAt) -> float:
-    """How long the press is held before the crystal moves at all, ms: a hand feels it go."""
+    """For how many thousandths of seconds the press is held before the crystal moves: a hand feels it go."""
     return 1000 * ASKS * max(at.squeeze, 1.0) / FORCE_A_SECOND / 4
 
 

@@ -91,7 +91,7 @@ def grip_of(at: HandsAt, hand: str, lifts: int = 0) -> float:
 
 
 def height_under_press(at: HandsAt, draw: random.Random) -> Callable[[float], float]:
-    """The blade's height after so many ms under the press: nothing, then loose and sliding, then the stop."""
+    """The blade's height, mm, after so many ms under the press: held, then loose and sliding, then stopped."""
     grip = max(grip_of(at, at.hand, at.blade.lifts), LEAST_GRIP)
     breaks_ms = 1000 * min(BREAKS_AT * grip, MOST_BREAKS_AT) / FORCE_A_SECOND
     speed = SLIDES * min(USUAL_GRIP / grip, 2.0) * draw.uniform(*HASTE)
@@ -113,7 +113,7 @@ def height_under_press(at: HandsAt, draw: random.Random) -> Callable[[float], fl
 
 
 def met_after(at: HandsAt) -> float:
-    """How long a hand on the press waits before it feels the shim, ms: long enough for any pipe."""
+    """Thousandths of seconds until a hand on the press feels the shim: enough for any pipe."""
     way = max(at.blade.height - at.shim, 0.0)
     grip = max(grip_of(at, at.hand, at.blade.lifts), LEAST_GRIP)
     slow = SLIDES * min(USUAL_GRIP / grip, 2.0) * HASTE[0]

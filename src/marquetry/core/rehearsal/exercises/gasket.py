@@ -159,11 +159,9 @@ class GasketAndCrystal(Exercise[GasketAt]):
                     notes=(*at.notes, f"Gasket's wall {figure(sold, 2, 'mm')}."),
                 )
             case "lay":
+                notes = (*at.notes, "Gasket in, crystal laid on it.")
                 return replace(
-                    at,
-                    is_laid=True,
-                    lean=draw.gauss(0.0, LEANS),
-                    notes=(*at.notes, "Gasket in, crystal laid on it."),
+                    at, is_laid=True, lean=draw.gauss(0.0, LEANS), spoilt=_wrong_pair(at), notes=notes
                 )
             case "level":
                 return level(at, draw)
@@ -197,15 +195,7 @@ class GasketAndCrystal(Exercise[GasketAt]):
         """Chipped; too loose or too tight; not down; askew."""
         if at.spoilt:
             return at.spoilt
-        squeezed, down, _ = self.figures(at)
-        if not squeezed.is_reached:
-            loose = squeezed.band.shortfall(squeezed.value) > 0
-            why = (
-                "too little: it may push out, and leaks"
-                if loose
-                else "too much: it shears, or the crystal chips"
-            )
-            return f"The gasket is squeezed by {figure(squeezed.value, 1, '%')}, {why}. The bore read rightly tells the pair."
+        _, down, _ = self.figures(at)
         if not down.is_reached:
             return "It is not down on its seat: press on, a little at a time, and look along it."
         return f"It lies {figure(abs(at.lean), 1, '°')} askew. Thumbed level before the press it goes down straight."
@@ -217,6 +207,16 @@ class GasketAndCrystal(Exercise[GasketAt]):
         if len(at.bores) < COUNTS_WITHIN:
             return PlayMove("rock")
         return _choosing(at, sum(at.bores) / len(at.bores))
+
+
+def _wrong_pair(at: GasketAt) -> str:
+    """Why the pair that is laid in will not do in this bore; it shows when it is pressed, or under water."""
+    band = band_of(at.twin)
+    if band.admit(at.squeeze):
+        return ""
+    loose = band.shortfall(at.squeeze) > 0
+    why = "too little: it may push out, and leaks" if loose else "too much: it shears, or the crystal chips"
+    return f"The gasket is squeezed by {figure(at.squeeze, 1, '%')}, {why}. The bore read rightly tells the pair."
 
 
 def _rack(middle: float, step: float, reach: int, chosen: float) -> tuple[Option, ...]:
@@ -239,13 +239,18 @@ def _choosing(at: GasketAt, bore: float) -> PlayMove:
     limits = band_of(at.twin)
     middle = ((limits.low or 0.0) + (limits.high or 0.0)) / 2
     known = at.twin.believed.dimensions
-    build = with_figures(at.twin.believed, {BORE: bore})
     crystals = _rack(known[DIAMETER].value, DIAMETER_STEP, 4, 0.0)
     walls = _rack(known[WALL].value, WALL_STEP, 2, 0.0)
-    best = min(
-        ((crystal.word, wall.word) for crystal in crystals for wall in walls),
-        key=lambda pair: abs(squeeze(build, at.twin, float(pair[0]), float(pair[1])) - middle),
-    )
+    off = [
+        (
+            abs(squeeze(at.twin.believed, at.twin, float(crystal.word), float(wall.word), bore) - middle),
+            crystal.word,
+            wall.word,
+        )
+        for crystal in crystals
+        for wall in walls
+    ]
+    best = min(off)[1:]
     if f"{at.diameter:.2f}" != best[0]:
         return PlayMove("crystal", word=best[0])
     return PlayMove("wall", word=best[1]) if f"{at.wall:.2f}" != best[1] else PlayMove("lay")

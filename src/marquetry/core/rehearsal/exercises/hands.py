@@ -1,6 +1,7 @@
 """Press the hands: height by shim and feel, level, a look from the side before the next."""
 
 import random
+from collections.abc import Iterator
 from dataclasses import replace
 
 from marquetry.core.bench.situation import Situation
@@ -136,12 +137,26 @@ class PressHands(Exercise[HandsAt]):
                 words = f"The {HAND_LABELS[hand]} hand is set on its post."
                 return replace(
                     at,
+                    spoilt=at.spoilt or self._left(at),
                     hand=hand,
                     shim=0.0,
                     blades={**at.blades, hand: set_on(at, hand)},
                     notes=(*at.notes, words),
                 )
-        return replace(at, done=True, spoilt=at.spoilt or touching(at))
+        return replace(at, done=True, spoilt=at.spoilt or touching(at) or self._left(at))
+
+    def _left(self, at: HandsAt) -> str:
+        """How the hand at hand was left, where it cannot stay so: nobody comes back to it under the next one."""
+        name, blade = HAND_LABELS[at.hand], at.blade
+        off, most = blade.height - at.plan[at.hand], at.twin.rules.number("hand_tilt")
+        if abs(off) > WITHIN:
+            way = "deep" if off < 0 else "high"
+            by = figure(abs(off), 2, "mm")
+            return f"The {name} hand was left {by} too {way}. A shim as thick as the plan says stops the press there."
+        if abs(blade.lean) > most:
+            lean = figure(abs(blade.lean), 2, "°")
+            return f"The {name} hand was left leaning by {lean}. From above that is not seen: look from the side, then push its high side."
+        return ""
 
     def figures(self, at: HandsAt) -> tuple[Aimed, ...]:
         """Each blade's height against the plan, the worst lean, the weakest grip."""
@@ -155,7 +170,7 @@ class PressHands(Exercise[HandsAt]):
         ]
         lean = max(abs(blade.lean) for blade in at.blades.values())
         most = at.twin.rules.number("hand_tilt")
-        return (*found, Aimed("The worst lean", lean, Limits(None, most), "°", 2), _weakest(at))
+        return (*found, Aimed("The worst lean", lean, Limits(None, most), "°", 2), *_lifted(at))
 
     def praise(self, at: HandsAt) -> str:
         """With the least air that is left."""
@@ -163,17 +178,11 @@ class PressHands(Exercise[HandsAt]):
         return f"Every hand has its air; the least spare is {figure(least.spare, 2, 'mm')}, {least.words.lower()}."
 
     def blame(self, at: HandsAt) -> str:
-        """Touching, too deep, leaning, loose."""
-        if at.spoilt:
-            return at.spoilt
-        off = [one for one in self.figures(at) if not one.is_reached]
-        worst = off[0]
-        if worst.unit == "°":
-            return f"A hand leans by {figure(worst.value, 2, '°')}. From above that is not seen: look from the side, then push its high side."
-        if worst.label.startswith("The weakest"):
-            return "A hand was lifted so often that its pipe no longer grips: close it in a collet, or another hand."
-        way = "deep" if worst.value < (worst.band.low or 0.0) else "high"
-        return f"{worst.label.removesuffix(' over the dial')}: pressed too {way}, by {figure(_beyond(worst), 2, 'mm')}. A shim as thick as the plan says stops the press there."
+        """Touching, too deep, leaning; or loose, which only the end shows."""
+        loose = (
+            "A hand was lifted so often that its pipe no longer grips: close it in a collet, or another hand."
+        )
+        return at.spoilt or loose
 
     def sure(self, at: HandsAt) -> PlayMove:
         """Shim to the plan's hundredth, press until it is met, look, level where it leans, then the next."""
@@ -190,20 +199,12 @@ class PressHands(Exercise[HandsAt]):
         return PlayMove("done") if at.hand == list(at.plan)[-1] else PlayMove("next")
 
 
-def _weakest(at: HandsAt) -> Aimed:
-    grips = [grip_of(at, hand, blade.lifts) for hand, blade in at.blades.items()]
+def _lifted(at: HandsAt) -> Iterator[Aimed]:
+    """The weakest grip of the hands that were lifted: what was bought loose is not the presser's fault."""
+    grips = [grip_of(at, hand, blade.lifts) for hand, blade in at.blades.items() if blade.lifts]
     low = at.twin.report.findings[f"hand_grip.{at.hand}"].limits.low
-    # What was bought loose is not the presser's fault: a hand that was never lifted counts as gripping.
-    lifted = [grip for grip, blade in zip(grips, at.blades.values(), strict=True) if blade.lifts]
-    return (
-        Aimed("The weakest grip of a lifted hand", min(lifted), Limits(low, None), "mm", 3)
-        if lifted
-        else Aimed("Lifted off again", 0, Limits(None, 2), "×", 0)
-    )
-
-
-def _beyond(one: Aimed) -> float:
-    return max(one.band.shortfall(one.value), one.band.excess(one.value))
+    if grips:
+        yield Aimed("The weakest grip of a lifted hand", min(grips), Limits(low, None), "mm", 3)
 
 
 def _by_feel(at: HandsAt) -> PlayMove:

@@ -143,10 +143,14 @@ class MeasureNext(Exercise[MeasureAt]):
 
     def blame(self, at: MeasureAt) -> str:
         """Which question was the poorest."""
-        shares = [mine / best if best else 1.0 for mine, best in at.worths]
-        place = shares.index(min(shares))
+        place = self.moment(at) - 1
         path = at.build.anatomy.label_of(at.read[place])
         return f"The {('first', 'second', 'third')[place]} reading settled least: {path}. Nothing close hangs on it."
+
+    def moment(self, at: MeasureAt) -> int:
+        """The poorest reading."""
+        shares = [mine / best if best else 1.0 for mine, best in at.worths]
+        return shares.index(min(shares)) + 1
 
     def sure(self, at: MeasureAt) -> PlayMove:
         """The one that settles most."""
@@ -168,7 +172,7 @@ def _roughly(twin: Twin, paths: Sequence[str], draw: random.Random) -> dict[str,
 
 
 def worth_of(proposal: Proposal) -> float:
-    """What a reading settles: findings that leave doubt, half of those it helps, and the risk that goes."""
+    """What a reading settles: a count of findings that leave doubt, half of those it helps, the risk that goes."""
     return len(proposal.settles) + len(proposal.helps) / 2 + proposal.risk_before - proposal.risk_after
 
 

@@ -51,7 +51,7 @@ class MidnightAt(At):
 
     @property
     def disc(self) -> float:
-        """How far the disc has crept towards its next numeral, in steps of a day."""
+        """The share of a day's step that the disc has crept towards its next numeral."""
         return creeping(self.phase)
 
 
@@ -118,7 +118,7 @@ class FindMidnight(Exercise[MidnightAt]):
         )
 
     def track(self, at: MidnightAt, what: str, draw: random.Random) -> tuple[float, ...]:
-        """How far the disc has gone since, in steps of a day; what turns back leaves it where it is."""
+        """How far the disc has gone since, the unit a day's step; what turns back leaves it where it is."""
         del draw
         return ticks(_disc(at, FORWARDS[what])) if what in FORWARDS else ()
 

@@ -79,7 +79,7 @@ class ReadSection(Exercise[SectionAt]):
         """A watch of which enough is described, without a clash of its own in section."""
         if not situation.has("case", "dial", "movement", "crystal", "hands"):
             return "It takes a case, a crystal, a dial, hands and a movement."
-        own = sorted(_clashing(situation.report))
+        own = sorted(_seen_clashing(situation.report))
         if own:
             titles = " and ".join(situation.rules.model.title(name).lower() for name in own)
             return f"This watch has a clash of its own ({titles}): its page shows it."
@@ -98,7 +98,7 @@ class ReadSection(Exercise[SectionAt]):
 
     def begin(self, twin: Twin) -> SectionAt:
         """Nothing marked."""
-        clashing = frozenset(_clashing(twin.truth))
+        clashing = frozenset(_seen_clashing(twin.truth))
         fault = next(
             (one for one in FAULTS if one.check in clashing), FAULTS[0]
         )  # what it is about comes first in the table
@@ -183,9 +183,14 @@ class ReadSection(Exercise[SectionAt]):
 
 
 def _is_one_thing(twin: Twin, fault: SectionFault) -> bool:
-    """Whether the fault alone is seen: its own clash, at most one that it brings along, each with a letter."""
-    found = _clashing(twin.truth)
-    return fault.check in found and len(found) <= MOST_CLASHES and found <= {one.check for one in FAULTS}
+    """Whether the fault alone is seen: its own clash, and at most one that it brings along."""
+    found = _seen_clashing(twin.truth)
+    return fault.check in found and len(found) <= MOST_CLASHES
+
+
+def _seen_clashing(report: Report) -> set[str]:
+    """What clashes of the places that have a letter."""
+    return {fault.check for fault in FAULTS} & _clashing(report)
 
 
 def _clashing(report: Report) -> set[str]:
@@ -239,9 +244,11 @@ def _may_be(build: Build, path: str, value: float) -> bool:
 
 
 def _mending(twin: Twin) -> Iterator[Mend]:
-    """Mends that leave the watch without a clash."""
+    """Mends that leave no clash at the letters, and bring none elsewhere."""
+    unseen = _clashing(twin.truth) - _seen_clashing(twin.truth)
     for mend in MENDS:
-        if _clashing_after(twin, mend) == set():
+        after = _clashing_after(twin, mend)
+        if after is not None and after <= unseen:
             yield mend
 
 
@@ -270,8 +277,9 @@ def _verdict(twin: Twin, found: Finding, moved: Mapping[str, Dimension], path: s
 
 
 def _left(at: SectionAt) -> int:
+    """How many clashes are left or new with what was chosen."""
     mend = next(mend for mend in at.mends if mend.key == at.chosen)
-    return len(_clashing_after(at.twin, mend) or ())
+    return len((_clashing_after(at.twin, mend) or set()) - (_clashing(at.twin.truth) - at.clashing))
 
 
 def _narrowest(at: SectionAt) -> PlayMove:

@@ -39,6 +39,7 @@ class SpacerAt(At):
 
     side: Side = "dial"
     thickness: float = 0.0
+    is_chosen: bool = False
     seen: float | None = None
     made: float = 0.0
     """How thick the spacer truly came out, mm."""
@@ -138,7 +139,7 @@ class WhichSpacer(Exercise[SpacerAt]):
         match move.what:
             case "side":
                 side: Side = "movement" if move.word == "movement" else "dial"
-                return replace(at, side=side, seen=None, notes=(*at.notes, f"{SIDES[side]}."))
+                return replace(at, side=side, is_chosen=True, seen=None, notes=(*at.notes, f"{SIDES[side]}."))
             case "lay":
                 thick = round(round(move.value / STEP) * STEP, 4)
                 words = f"{figure(thick, 2, 'mm')} {SIDES[at.side].lower()}." if thick else "No spacer."
@@ -234,12 +235,8 @@ def with_spacer(build: Build, side: Side, thickness: float) -> Build:
 def newly_clashing(twin: Twin, true: Build) -> list[Check]:
     """What clashes in the true watch with the spacer, and did not without."""
     checks = [twin.rules.model.check(name) for name in MOVED if name != STEM]
-    before = {check.name: check.find(twin.true, twin.rules).verdict for check in checks}
-    return [
-        check
-        for check in checks
-        if check.find(true, twin.rules).verdict is Verdict.CLASH and before[check.name] is not Verdict.CLASH
-    ]
+    fitted = [check for check in checks if twin.truth.findings[check.name].verdict is not Verdict.CLASH]
+    return [check for check in fitted if check.find(true, twin.rules).verdict is Verdict.CLASH]
 
 
 def _fewest(twin: Twin) -> float:
@@ -254,9 +251,11 @@ def _by_figures(at: SpacerAt, side: Side | None = None, more: float = 0.0) -> Pl
     """The side that leaves everything else alone by what is believed, and the step that is nearest."""
     thick = round(_stem(at.twin.believed, at.twin) / STEP) * STEP + more
     thick = round(min(max(thick, STEP), THICKEST), 4)
+    if at.is_chosen:
+        return PlayMove("lay", thick)
     sides: tuple[Side, ...] = (side,) if side else tuple(SIDES)
     best = min(sides, key=lambda one: _clashes(at.twin, with_spacer(at.twin.believed, one, thick)))
-    return PlayMove("side", word=best) if at.side != best else PlayMove("lay", thick)
+    return PlayMove("side", word=best)
 
 
 def _clashes(twin: Twin, build: Build) -> int:

@@ -102,7 +102,7 @@ class CutStem(Exercise[StemAt]):
         )
 
     def track(self, at: StemAt, what: str, draw: random.Random) -> tuple[float, ...]:
-        """Where the jaws stand, or what the file took, from the end."""
+        """Where the jaws stand, or what the file took, mm from the end."""
         del draw
         return ticks(jaws(at.mark) if what == "cut" else filed)
 

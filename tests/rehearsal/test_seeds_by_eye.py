@@ -1,0 +1,11 @@
+"""A thousand watches for what is read and asked; a file of its own, so that a worker of its own may play it."""
+
+import pytest
+
+from marquetry.core.rehearsal.exercises import exercise
+from tests.rehearsal.seeds import play_a_thousand
+
+
+@pytest.mark.parametrize("key", ["section", "measure"])
+def test_who_plays_surely_reaches_the_aim_and_who_errs_misses_it_as_often_as_stated(key: str) -> None:
+    play_a_thousand(exercise(key))
