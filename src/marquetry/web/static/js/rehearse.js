@@ -62,17 +62,14 @@ const Rehearse = {
   },
   put(play) {
     const active = document.activeElement;
-    const press = active?.dataset?.press;
-    const word = active?.classList.contains("play-option") ? active.value : null;
-    const typed = active?.tagName === "INPUT";
+    // Who goes by Tab stays where he was; after a finger or a mouse the keys are free again.
+    const press = !this.byPointer && active?.matches("button[data-press]") ? active.dataset.press : null;
     if (this.counts !== undefined) play.querySelector("#play-counts").open = this.counts;
     this.play.replaceWith(play);
-    const teacher = document.getElementById("play-teacher");
-    const again = word && [...play.querySelectorAll(".play-option")].find((option) => option.value === word);
-    const same = press && [...play.querySelectorAll("[data-press]")].find((one) => one.dataset.press === press);
-    if (teacher) teacher.focus({ preventScroll: true });
-    else if (!typed) (again ?? same)?.focus?.({ preventScroll: true });
-    else document.getElementById("main").focus({ preventScroll: true });
+    // What was chosen or typed is done: the keys of the taps come next, Enter among them.
+    const same = press && [...play.querySelectorAll("button[data-press]")].find((one) => one.dataset.press === press);
+    const next = document.getElementById("play-teacher") ?? same ?? document.getElementById("main");
+    next.focus({ preventScroll: true });
   },
   tell(words) {
     document.getElementById("line").textContent = words;
@@ -97,6 +94,7 @@ document.addEventListener("click", (event) => {
   if (fold?.id === "play-counts") Rehearse.counts = !fold.open;
 });
 document.addEventListener("pointerdown", (event) => {
+  Rehearse.byPointer = true;
   const button = event.target.closest?.("[data-hold]");
   if (!button || event.button) return;
   event.preventDefault();
@@ -111,6 +109,7 @@ document.addEventListener(
   "keydown",
   (event) => {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.key === "Tab") Rehearse.byPointer = false;
     const field = event.target;
     if (typing(field)) {
       if (event.key === "Escape") field.blur();
@@ -123,9 +122,7 @@ document.addEventListener(
       return;
     }
     const own = field.closest?.("[data-hold]");
-    // On what is chosen already Enter goes on; space takes it back.
-    const chosen = event.key === "Enter" && field.matches?.(".play-option-on") && Rehearse.pressed("Enter");
-    const usual = [" ", "Enter"].includes(event.key) && !own && !chosen && field.matches?.("a, button, summary");
+    const usual = [" ", "Enter"].includes(event.key) && !own && field.matches?.("a, button, summary");
     const target = own && [" ", "Enter"].includes(event.key) ? own : usual ? null : Rehearse.pressed(event.key);
     if (!target) return;
     event.preventDefault();
