@@ -245,6 +245,18 @@ def test_an_archive_from_before_rehearsals_still_comes_in(
     other.close()
 
 
+def test_a_play_of_another_edition_is_told_and_not_played_wrongly(
+    client: TestClient, held: Connection
+) -> None:
+    words = rehearsals.rehearsal(held, 1).words
+    held.execute("UPDATE rehearsal SET edition = 99 WHERE id = 1")
+    answer = client.get("/rehearsal/1")
+    assert answer.status_code == 422
+    assert "edition 99" in answer.text
+    assert words[:20] in answer.text.replace("&nbsp;", "\u00a0")
+    assert client.get("/rehearsal").status_code == 200, "it counts as it counted"
+
+
 def test_an_end_is_written_once_and_the_database_holds_it_together(held: Connection) -> None:
     with pytest.raises(sqlite3.IntegrityError):
         held.execute("UPDATE rehearsal SET reached = NULL WHERE id = 1")

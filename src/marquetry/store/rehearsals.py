@@ -6,11 +6,11 @@ from dataclasses import dataclass
 
 from marquetry.core.rehearsal.exercise import PlayMove, PlayOutcome
 from marquetry.core.rehearsal.exercises import EXERCISE_BY_KEY, exercise
-from marquetry.core.rehearsal.play import Play
+from marquetry.core.rehearsal.play import EDITION, Play
 from marquetry.core.rehearsal.practice import Practised
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.entries import Json
-from marquetry.core.values.errors import NotFoundError
+from marquetry.core.values.errors import NotFoundError, SheetError
 from marquetry.store.database import Connection, transaction
 
 LONGEST_WORDS = 600
@@ -40,6 +40,7 @@ class StoredRehearsal:
     sheet: str
     rules: str
     seed: int
+    edition: int
     begun: str
     ended: str
     reached: bool | None
@@ -48,7 +49,14 @@ class StoredRehearsal:
     moves: tuple[PlayMove, ...]
 
     def begun_play(self, connection: Connection) -> Play:
-        """The play before its first move."""
+        """The play before its first move. SheetError where it was played by exercises of another edition."""
+        if self.edition != EDITION:
+            told = f" It was said of it: “{self.words}”" if self.words else ""
+            raise SheetError(
+                "this rehearsal",
+                "one that the exercises of today can play",
+                f"one of edition {self.edition}.{told}",
+            )
         model = connection.model
         build = Build(json.loads(self.sheet), model.anatomy)
         return Play.begin(exercise(self.exercise), build, model.rules(json.loads(self.rules)), self.seed)
@@ -63,10 +71,11 @@ def begin(connection: Connection, new: NewRehearsal) -> int:
             {"day": new.day},
         )
         cursor = connection.execute(
-            """INSERT INTO rehearsal (exercise, watch_id, step, sheet, rules, seed, begun)
-               VALUES (:exercise, :watch, :step, :sheet, :rules, :seed, :begun)""",
+            """INSERT INTO rehearsal (exercise, watch_id, step, sheet, rules, seed, edition, begun)
+               VALUES (:exercise, :watch, :step, :sheet, :rules, :seed, :edition, :begun)""",
             {"exercise": new.exercise, "watch": new.watch_id, "step": new.step, "sheet": new.build.text,
-             "rules": json.dumps(dict(new.rules)), "seed": new.seed, "begun": new.day},
+             "rules": json.dumps(dict(new.rules)), "seed": new.seed, "edition": EDITION,
+             "begun": new.day},
         )  # fmt: skip
         return int(cursor.lastrowid or 0)
 
@@ -80,7 +89,19 @@ def rehearsal(connection: Connection, number: int) -> StoredRehearsal:
         "SELECT what, value, word FROM rehearsal_move WHERE rehearsal_id = :id ORDER BY number",
         {"id": number},
     )
-    names = ("id", "exercise", "watch_id", "step", "sheet", "rules", "seed", "begun", "ended", "words")
+    names = (
+        "id",
+        "exercise",
+        "watch_id",
+        "step",
+        "sheet",
+        "rules",
+        "seed",
+        "edition",
+        "begun",
+        "ended",
+        "words",
+    )
     return StoredRehearsal(
         **{name: row[name] for name in names},
         reached=None if row["reached"] is None else bool(row["reached"]),

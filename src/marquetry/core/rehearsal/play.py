@@ -20,6 +20,8 @@ from marquetry.core.rehearsal.twin import draw_twin, draws
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.errors import DimensionError, SheetError
 
+EDITION = 1
+"""Of the exercises: raised where one comes to draw or act otherwise, since old moves then mean other things."""
 MOST_MOVES = 300
 """A play that goes on for longer goes nowhere."""
 

@@ -1,5 +1,5 @@
 -- A rehearsal: the exercise, the sheet and the rules it was begun on, and its seed; all that happens follows from
--- these and the moves. `watch_id` and `step` say whose twin it is and where on the bench it was begun.
+-- these and the moves, by the exercises of its edition. `watch_id` and `step` say whose twin it is and where on the bench it was begun.
 CREATE TABLE rehearsal (
     id INTEGER PRIMARY KEY,
     exercise TEXT NOT NULL CHECK (length(exercise) BETWEEN 1 AND 40),
@@ -8,6 +8,7 @@ CREATE TABLE rehearsal (
     sheet TEXT NOT NULL CHECK (json_valid(sheet)),
     rules TEXT NOT NULL DEFAULT '{}' CHECK (json_valid(rules)),
     seed INTEGER NOT NULL CHECK (seed >= 0),
+    edition INTEGER NOT NULL CHECK (edition > 0),
     begun TEXT NOT NULL,
     ended TEXT NOT NULL DEFAULT '',
     reached INTEGER CHECK (reached IN (0, 1)),
