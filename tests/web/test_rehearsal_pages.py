@@ -245,9 +245,7 @@ def test_an_archive_from_before_rehearsals_still_comes_in(
     other.close()
 
 
-def test_a_play_of_another_edition_is_told_and_not_played_wrongly(
-    client: TestClient, held: Connection
-) -> None:
+def test_a_play_of_another_edition_is_told_and_not_played(client: TestClient, held: Connection) -> None:
     words = rehearsals.rehearsal(held, 1).words
     held.execute("UPDATE rehearsal SET edition = 99 WHERE id = 1")
     answer = client.get("/rehearsal/1")

@@ -52,11 +52,8 @@ class StoredRehearsal:
         """The play before its first move. SheetError where it was played by exercises of another edition."""
         if self.edition != EDITION:
             told = f" It was said of it: “{self.words}”" if self.words else ""
-            raise SheetError(
-                "this rehearsal",
-                "one that the exercises of today can play",
-                f"one of edition {self.edition}.{told}",
-            )
+            found = f"one of edition {self.edition}.{told}"
+            raise SheetError("this rehearsal", "one that the exercises of today can play", found)
         model = connection.model
         build = Build(json.loads(self.sheet), model.anatomy)
         return Play.begin(exercise(self.exercise), build, model.rules(json.loads(self.rules)), self.seed)
@@ -90,18 +87,8 @@ def rehearsal(connection: Connection, number: int) -> StoredRehearsal:
         {"id": number},
     )
     names = (
-        "id",
-        "exercise",
-        "watch_id",
-        "step",
-        "sheet",
-        "rules",
-        "seed",
-        "edition",
-        "begun",
-        "ended",
-        "words",
-    )
+        "id", "exercise", "watch_id", "step", "sheet", "rules", "seed", "edition", "begun", "ended", "words",
+    )  # fmt: skip
     return StoredRehearsal(
         **{name: row[name] for name in names},
         reached=None if row["reached"] is None else bool(row["reached"]),

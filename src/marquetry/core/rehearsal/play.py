@@ -21,7 +21,7 @@ from marquetry.core.sheet.build import Build
 from marquetry.core.values.errors import DimensionError, SheetError
 
 EDITION = 1
-"""Of the exercises: raised where one comes to draw or act otherwise, since old moves then mean other things."""
+"""Of the exercises: raised where one comes to draw or act otherwise, as old moves then mean other things."""
 MOST_MOVES = 300
 """A play that goes on for longer goes nowhere."""
 
