@@ -92,12 +92,17 @@ def with_figures(build: Build, figures: Mapping[str, float]) -> Build:
 
 
 def with_believed(build: Build, figures: Mapping[str, Dimension]) -> Build:
-    """The build with these dimensions as they are known now; parts that stay are not read again."""
+    """The build with these dimensions as they are known now, each of an entry that its parts describe.
+
+    What was read of the parts is taken over: a thousand twins would read the same words a thousand times.
+    """
     touched = {path.partition(".")[0] for path in figures}
     parts = {key: copy.deepcopy(build.parts.get(key, {})) for key in touched}
+    read = {key: dict(build.known_of(key)) for key in touched}
     for path, dimension in figures.items():
         _put(parts, path.split("."), dimension_as_json(dimension))
-    return build.with_parts(parts)
+        read[path.partition(".")[0]][path] = dimension
+    return build.with_read({key: (parts[key], read[key]) for key in touched})
 
 
 def _put(node: Json, steps: list[str], value: Json) -> None:

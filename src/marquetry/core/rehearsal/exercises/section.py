@@ -21,7 +21,7 @@ from marquetry.core.values.limits import Limits
 from marquetry.core.values.verdict import Verdict
 
 CHOICES, MOST_CLASHES = 4, 2
-REACH, HALVINGS = 12.0, 22
+REACH, HALVINGS = 12.0, 17
 """How far a dimension is moved at most, mm, and how finely its place is found."""
 
 

@@ -41,6 +41,8 @@ class SpacerAt(At):
     thickness: float = 0.0
     is_chosen: bool = False
     seen: float | None = None
+    brought: tuple[Check, ...] = ()
+    """What clashes with it in truth and did not before, once it is done."""
     made: float = 0.0
     """How thick the spacer truly came out, mm."""
 
@@ -149,12 +151,12 @@ class WhichSpacer(Exercise[SpacerAt]):
                 off = _stem(at.true(), at.twin)
                 seen = round(draw.gauss(off, LOOK_U), 2)
                 return replace(at, seen=seen, notes=(*at.notes, f"Through the tube: {_told(seen)}."))
-        return replace(at, done=True)
+        return replace(at, done=True, brought=tuple(newly_clashing(at.twin, at.true())))
 
     def figures(self, at: SpacerAt) -> tuple[Aimed, ...]:
         """The stem in its tube, and how much clashes that did not."""
         limits = at.twin.rules.limits(STEM, at.twin.rules.model.check(STEM).limits)
-        spoilt = newly_clashing(at.twin, at.true())
+        spoilt = at.brought
         return (
             Aimed("Stem off its tube", _stem(at.true(), at.twin), limits),
             Aimed(
@@ -177,7 +179,7 @@ class WhichSpacer(Exercise[SpacerAt]):
 
     def blame(self, at: SpacerAt) -> str:
         """What clashes, or how far the stem is off."""
-        spoilt = newly_clashing(at.twin, at.true())
+        spoilt = at.brought
         off = self.figures(at)[0]
         if not off.is_reached:
             return f"{_told(off.value).capitalize()}: the stem rubs in its tube, and bends where the crown is screwed home."
@@ -243,8 +245,13 @@ def _fewest(twin: Twin) -> float:
     """How many clashes the best spacer of the rack brings in truth: in a crowded case it may be one."""
     wanted = round(max(_stem(twin.true, twin), STEP) / STEP) * STEP
     thick = [round(wanted + k * STEP, 4) for k in (-1, 0, 1) if wanted + k * STEP > 0]
-    brought = (len(newly_clashing(twin, with_spacer(twin.true, side, t))) for side in SIDES for t in thick)
-    return float(min(brought, default=0))
+    fewest = len(MOVED)
+    for side in SIDES:
+        for t in thick:
+            fewest = min(fewest, len(newly_clashing(twin, with_spacer(twin.true, side, t))))
+            if not fewest:
+                return 0.0
+    return float(fewest)
 
 
 def _by_figures(at: SpacerAt, side: Side | None = None, more: float = 0.0) -> PlayMove:
