@@ -86,7 +86,7 @@ PAGES: dict[str, tuple[str, ...]] = {
     "worth": ("/workshop/sellers",),
     "lessons": ("/workshop/lessons",),
     "rehearsals": ("/rehearsal", "/rehearsal?on=3"),
-    "rehearsal": ("/rehearsal/1", "/rehearsal/12?at=4", "/rehearsal/13"),
+    "rehearsal": ("/rehearsal/12?at=4", "/rehearsal/13"),
     "sure_hand": ("/rehearsal/5/sure",),
 }  # fmt: skip
 NO_PAGES = {

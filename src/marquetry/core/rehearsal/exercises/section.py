@@ -1,7 +1,7 @@
 """Read a section: find what clashes by looking, and choose what mends it without spoiling something else."""
 
 import random
-from collections.abc import Iterator, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from marquetry.core.bench.situation import Situation
@@ -85,39 +85,35 @@ class ReadSection(Exercise[SectionAt]):
             return f"This watch has a clash of its own ({titles}): its page shows it."
         return ""
 
-    def prepared(self, twin: Twin, draw: random.Random) -> Twin:
-        """With the one fault that its seed draws, among those that something on the list mends."""
+    def begin(self, twin: Twin) -> SectionAt:
+        """With the one fault that its seed draws, among those that something on the list mends; nothing marked."""
+        draw = draws(twin.seed, "prepared")
         faults = list(FAULTS)
         draw.shuffle(faults)
         for fault in faults:
             true = _with_fault(twin, fault, draw)
             faulty = None if true is None else replace(twin, true=true)
-            if faulty and _is_one_thing(faulty, fault) and any(_mending(faulty)):
-                return faulty
+            if faulty and _is_one_thing(faulty, fault):
+                after = {mend: _clashing_after(faulty, mend) for mend in MENDS}
+                unseen = _clashing(faulty.truth) - _seen_clashing(faulty.truth)
+                right = [mend for mend, left in after.items() if left is not None and left <= unseen]
+                if right:
+                    wrong = [mend for mend, left in after.items() if left is not None and mend not in right]
+                    return self._begun(faulty, fault, right, wrong)
         raise SheetError(self.title, "a watch in which something on its list can go wrong and be mended")
 
-    def begin(self, twin: Twin) -> SectionAt:
-        """Nothing marked."""
-        clashing = frozenset(_seen_clashing(twin.truth))
-        fault = next(
-            (one for one in FAULTS if one.check in clashing), FAULTS[0]
-        )  # what it is about comes first in the table
-        right = {mend.key: mend for mend in _mending(twin)}
+    def _begun(self, twin: Twin, fault: SectionFault, right: list[Mend], wrong: list[Mend]) -> SectionAt:
+        """One mend that is right among some that are not: they leave the clash, or bring another."""
         draw = draws(twin.seed, "mends")
-        wrong = [mend for mend in MENDS if mend.key not in right and _clashing_after(twin, mend) is not None]
-        mends = [
-            *draw.sample(list(right.values()), 1 if right else 0),
-            *draw.sample(wrong, min(CHOICES - 1, len(wrong))),
-        ]
+        mends = [draw.choice(right), *draw.sample(wrong, min(CHOICES - 1, len(wrong)))]
         draw.shuffle(mends)
-        shown = tuple(name for name in self.checks if twin.truth.findings[name].value is not None)
         return SectionAt(
             twin=twin,
             fault=fault,
-            shown=shown,
+            shown=tuple(name for name in self.checks if twin.truth.findings[name].value is not None),
             mends=tuple(mends),
-            right=frozenset(right),
-            clashing=clashing,
+            right=frozenset(mend.key for mend in right),
+            clashing=frozenset(_seen_clashing(twin.truth)),
         )
 
     def offers(self, at: SectionAt) -> tuple[MoveOffer, ...]:
@@ -241,15 +237,6 @@ def _may_be(build: Build, path: str, value: float) -> bool:
     except MarquetryError:
         return False
     return True
-
-
-def _mending(twin: Twin) -> Iterator[Mend]:
-    """Mends that leave no clash at the letters, and bring none elsewhere."""
-    unseen = _clashing(twin.truth) - _seen_clashing(twin.truth)
-    for mend in MENDS:
-        after = _clashing_after(twin, mend)
-        if after is not None and after <= unseen:
-            yield mend
 
 
 def _clashing_after(twin: Twin, mend: Mend) -> set[str] | None:
