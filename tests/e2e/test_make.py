@@ -27,7 +27,8 @@ def column(browser: Chrome, number: int) -> list[float]:
 
 
 def solid(browser: Chrome) -> MeshRead:
-    link = browser.find_element(By.CSS_SELECTOR, ".version[open] .version-files a").get_attribute("href")
+    # Asked in one go: the page may be exchanged between finding a link and asking where it leads.
+    link = browser.execute_script("return document.querySelector('.version[open] .version-files a').href")
     with urllib.request.urlopen(str(link)) as answer:  # noqa: S310  # our own server's file
         return read_mesh(answer.read(), "stl")
 

@@ -5,7 +5,7 @@ from decimal import Decimal
 from fractions import Fraction
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from marquetry.core.trade.lacking import Lacking
@@ -181,6 +181,7 @@ def test_the_cheapest_way_and_all_near_it_are_what_trying_every_count_finds(
     st.integers(0, 200),
     st.sampled_from([Fraction(1), Fraction(3, 100)]),
 )
+@example([offer("0.01", 1, ((5, "0.04"),), None, "A")], 1, 0, 5, Fraction(3, 100))
 def test_more_packs_than_the_most_never_pay(
     sold: list[Offer], need: int, postage: int, minimum: int, rate: Fraction
 ) -> None:

@@ -250,7 +250,10 @@ def most_packs(offer: Offer, pieces: int, terms: SupplierTerms, rate: Fraction) 
     tiers = [
         (tier, offer.minor_price(tier.price) * offer.pack) for tier in offer.tiers() if tier.reach >= need
     ]
-    dearest = max(each for _, each in tiers)
+    # A break may be dearer than what is before it: then the whole line leaps there, past any minimum.
+    firsts = [tier.first for tier, _ in tiers if tier.first > need]
+    leaps = [Fraction(offer.sum_of(first) - offer.sum_of(first - 1)) for first in firsts]
+    dearest = max([*leaps, *(each for _, each in tiers)])
     worth = terms.postage + terms.minimum + 2 + ceil(1 / rate) + 2 * ceil(dearest)
     limit = min(offer.sum_of(max(tier.first, need)) for tier, _ in tiers) + worth
     reached = [need]
