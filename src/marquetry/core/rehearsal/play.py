@@ -59,6 +59,10 @@ class Play:
     def after(self, move: PlayMove) -> "Play":
         """The play with a move more. SheetError or DimensionError for one that is not offered so."""
         self._refuse(move)
+        return self.made(move)
+
+    def made(self, move: PlayMove) -> "Play":
+        """The same for a move that is known to be offered: by a hand that looked at what is."""
         state = self.exercise.after(self.now, move, self._draw(move.what))
         return Play(self.exercise, self.seed, (*self.moves, move), (*self.states, state))
 
@@ -123,5 +127,5 @@ def played(play: Play, hand: Callable[[At], PlayMove]) -> Play:
     for _ in range(PATIENCE):
         if play.now.done:
             return play
-        play = play.after(hand(play.now))
+        play = play.made(hand(play.now))
     return play

@@ -14,7 +14,6 @@ from marquetry.core.making.kinds import MADE
 from marquetry.core.making.version import MadeVersion
 from marquetry.core.proving.ready import Readiness
 from marquetry.core.rehearsal.exercise import AnyExercise
-from marquetry.core.rehearsal.exercises import exercises_for
 from marquetry.core.sheet.described.words import HAND_LABELS
 from marquetry.core.trade.sundries import SUNDRY_BY_KEY
 from marquetry.core.values.errors import MarquetryError
@@ -24,6 +23,7 @@ from marquetry.drawing.scene import Scene
 from marquetry.store.lessons import Lesson, lessons_at
 from marquetry.store.photos import Photo
 from marquetry.store.rehearsals import LastPlay
+from marquetry.web.build.rehearsable import Rehearsable
 
 SKIP_REASONS = (
     "Not needed for this watch",
@@ -84,7 +84,7 @@ class Screen:
     guided: bool
     versions: Sequence[MadeVersion]
     ready: Readiness
-    plays: Mapping[str, LastPlay]
+    rehearsable: Rehearsable
 
     @property
     def step(self) -> WatchStep:
@@ -207,19 +207,13 @@ class Screen:
 
     @cached_property
     def exercise(self) -> AnyExercise | None:
-        """What rehearses this step on a twin of this very watch; what went wrong last comes first."""
-        situation = self.run.procedure.situation
-        fitting = [one for one in exercises_for(self.id) if not one.lacking(situation)]
-        return min(fitting, key=lambda one: not self._missed(one), default=None)
-
-    def _missed(self, one: AnyExercise) -> bool:
-        return one.key in self.plays and not self.plays[one.key].reached
+        """What rehearses this step on a twin of this very watch."""
+        return self.rehearsable.exercise(self.id)
 
     @property
     def missed(self) -> LastPlay | None:
         """The last rehearsal of this kind of step, where it went wrong and the step is still ahead."""
-        one = self.exercise
-        return self.plays[one.key] if one and self._missed(one) and not self.is_settled else None
+        return None if self.exercise is None or self.is_settled else self.rehearsable.missed(self.exercise)
 
     @property
     def lessons(self) -> list[Lesson]:
@@ -325,10 +319,8 @@ class Around:
 def screens_of(run: Run, around: Around) -> dict[str, Screen]:
     """Every screen of a run, by its step."""
     pictures = {photo.id: photo for photo in around.photos}
-    guided = around.settings["guided"]
+    guided, rehearsable = around.settings["guided"], Rehearsable(run.procedure.situation, around.plays)
     return {
-        name: Screen(
-            run, stand, around.lessons, pictures, guided, around.versions, around.ready, around.plays
-        )
+        name: Screen(run, stand, around.lessons, pictures, guided, around.versions, around.ready, rehearsable)
         for name, stand in run.stands.items()
     }
