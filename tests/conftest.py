@@ -8,6 +8,7 @@ from pathlib import Path
 
 import pytest
 from fastapi import FastAPI
+from hypothesis import HealthCheck, settings
 from starlette.testclient import TestClient
 
 from marquetry.demo.workshop import make_demo
@@ -16,6 +17,10 @@ from marquetry.store.database import connect
 from marquetry.store.photos import folder_of
 from marquetry.web.site.app import begin_on, create_app
 from tests.strategies import MODEL
+
+settings.register_profile("any machine", suppress_health_check=[HealthCheck.too_slow])
+settings.load_profile("any machine")
+"""A machine that stands still for five seconds says nothing of how inputs are made."""
 
 
 def copy_of(workshop: Path, to: Path) -> Path:

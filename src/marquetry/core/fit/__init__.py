@@ -15,6 +15,7 @@ DOOR = (
     "checks.words",
     "checks.feet",
     "checks.hands",
+    "checks.hand_fit",
     "checks.dial",
     "checks.ring",
     "checks.bezel",

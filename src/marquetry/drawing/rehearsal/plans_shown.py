@@ -12,6 +12,7 @@ from marquetry.core.values.figures import figure
 from marquetry.core.values.verdict import Verdict
 from marquetry.drawing.bench.dial_back import back_ground, back_plan, feet_marks
 from marquetry.drawing.bench.paper import BENCH_HEIGHT, BENCH_WIDTH, EDGE, TYPE
+from marquetry.drawing.limit_ruler import RulerLine
 from marquetry.drawing.rehearsal.shown import Motion, moving
 from marquetry.drawing.scene import Box, Cluster, Dot, Label, Line, Mark
 
@@ -83,7 +84,7 @@ def _crown(at: MidnightAt) -> Iterator[Mark]:
         yield Label((middle + 3.0, BENCH_HEIGHT - 12.0), "12", "figure halo", TYPE)
 
 
-RULER_LEFT, ROW_HIGH, MOST_ROWS = 4.0, 21.0, 6
+ROW_HIGH, MOST_ROWS = 21.0, 6
 
 
 def measure_shown(at: MeasureAt) -> tuple[tuple[Mark, ...], dict[str, Motion]]:
@@ -109,27 +110,14 @@ def measure_shown(at: MeasureAt) -> tuple[tuple[Mark, ...], dict[str, Motion]]:
 
 def _ruler(at: MeasureAt, finding: Finding, y: float) -> Iterator[Mark]:
     value, low, high = finding.value or 0.0, finding.low or 0.0, finding.high or 0.0
-    ends = [end for end in (finding.limits.low, finding.limits.high) if end is not None]
-    least, most = min([low, *ends]), max([high, *ends])
-    room = (most - least) or 1.0
-    wide = BENCH_WIDTH - 2 * EDGE - 24.0
-
-    def x(place: float) -> float:
-        return EDGE + 12.0 + (place - least) / room * wide
-
-    left = EDGE if finding.limits.low is None else x(finding.limits.low)
-    right = BENCH_WIDTH - EDGE if finding.limits.high is None else x(finding.limits.high)
     title = at.twin.rules.model.title(finding.check)
-    inner: list[Mark] = [
+    line = RulerLine(EDGE, BENCH_WIDTH - EDGE, y + 5.2, 3.2, 12.0)
+    inner = (
         Label((EDGE, y + 11.2), title, "quiet halo", TYPE),
-        Box((left, y + 2.0), right - left, 6.4, "ruler-band"),
-        Line(((EDGE, y + 5.2), (BENCH_WIDTH - EDGE, y + 5.2)), "frame"),
-        Box((x(low), y + 3.6), max(x(high) - x(low), 0.6), 3.2, "ruler-worst"),
-        Line(((x(value), y + 1.6), (x(value), y + 8.8)), "ruler-value"),
-    ]
-    inner += [Line(((x(end), y + 0.8), (x(end), y + 9.6)), "ruler-limit") for end in ends]
-    inner.append(Label((BENCH_WIDTH - EDGE, y + 11.2), figure(value), "figure word halo", TYPE, "end"))
-    yield Cluster(tuple(inner), f"ruler verdict-{finding.verdict.value}")
+        *line.marks(finding.limits, low, value, high),
+        Label((BENCH_WIDTH - EDGE, y + 11.2), figure(value), "figure word halo", TYPE, "end"),
+    )
+    yield Cluster(inner, f"ruler verdict-{finding.verdict.value}")
 
 
 PLANK_HIGH = 20.4

@@ -20,13 +20,11 @@ class Plays:
     def of(self, connection: Connection, stored: StoredRehearsal) -> Play:
         """The play of a rehearsal as far as its record goes."""
         with self._guard:
-            known = self._held.get(stored.id)
-        play = known[1] if known and known[0] == _mark(stored) else stored.begun_play(connection)
-        if play.moves != stored.moves[: len(play.moves)]:
-            play = play.up_to(0)
-        if len(play.moves) < len(stored.moves) or known is None:
-            play = play.replayed(stored.moves[len(play.moves) :])
-            self.keep(stored, play)
+            mark, known = self._held.get(stored.id, ("", None))
+        if known is not None and mark == _mark(stored) and known.moves == stored.moves:
+            return known
+        play = stored.begun_play(connection).replayed(stored.moves)
+        self.keep(stored, play)
         return play
 
     def keep(self, stored: StoredRehearsal, play: Play) -> None:

@@ -25,6 +25,8 @@ from marquetry.web.site.today import today
 
 router = APIRouter(prefix="/rehearsal")
 SEEDS = 2**31
+LookedAfter = Annotated[int | None, Query(alias="at", ge=0, le=400)]
+"""After how many moves a play that is over is looked at; None for its end."""
 
 
 def screen_of(request: Request, connection: Connection, number: int) -> PlayScreen:
@@ -64,7 +66,7 @@ def begin(
         stored = watches.watch(connection, watch)
         lacking = one.lacking(situation_of(connection, request.app.state.reports, house, stored))
         if lacking:
-            raise SheetError(one.title, "another watch, or one of the set", lacking)
+            raise SheetError(one.title, "another watch, or one of the set", lacking.rstrip("."))
         build = stored.build
     rules = connection.model.rules_of(build, house).raw
     new = NewRehearsal(key, build, rules, secrets.randbelow(SEEDS), today(), watch or None, step)
@@ -73,31 +75,21 @@ def begin(
 
 
 @router.get("/{number}", name="rehearsal")
-def show(
-    request: Request,
-    connection: Connection,
-    number: int,
-    at: Annotated[int | None, Query(ge=0, le=400)] = None,
-) -> Response:
+def show(request: Request, connection: Connection, number: int, after: LookedAfter = None) -> Response:
     """A play as it stands, or as it stood after so many moves."""
     screen = screen_of(request, connection, number)
-    looked = None if at is None or screen.outcome is None else min(at, len(screen.whole.moves))
+    looked = None if after is None or screen.outcome is None else min(after, len(screen.whole.moves))
     return shown(request, PlayScreen(screen.stored, screen.whole, looked))
 
 
 @router.get("/{number}/sure", name="sure_hand")
-def show_sure(
-    request: Request,
-    connection: Connection,
-    number: int,
-    at: Annotated[int | None, Query(ge=0, le=400)] = None,
-) -> Response:
+def show_sure(request: Request, connection: Connection, number: int, after: LookedAfter = None) -> Response:
     """The same watch in a sure hand, once one's own play is over."""
     screen = screen_of(request, connection, number)
     if screen.outcome is None:
         return RedirectResponse(request.app.url_path_for("rehearsal", number=str(number)), 303)
     sure = played(screen.whole.up_to(0), screen.exercise.sure)
-    looked = None if at is None else min(at, len(sure.moves))
+    looked = None if after is None else min(after, len(sure.moves))
     return shown(request, PlayScreen(screen.stored, sure, looked, is_sure=True))
 
 

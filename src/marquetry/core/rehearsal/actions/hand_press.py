@@ -6,7 +6,9 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 
 from marquetry.core.bench.pressed import Pressed, pressed
-from marquetry.core.fit.levels import dial_top, movement_face
+from marquetry.core.fit.checks.hand_fit import hand_grip
+from marquetry.core.fit.checks.hands import levels_of
+from marquetry.core.fit.levels import dial_top
 from marquetry.core.rehearsal.exercise import At
 from marquetry.core.values.figures import figure
 from marquetry.core.values.number import nominal
@@ -63,31 +65,30 @@ class HandsAt(At):
         return pressed(self.twin.true, self.twin.rules, heights)
 
 
-def post_top(at: HandsAt, hand: str) -> float:
-    """Where a post ends over the dial's face, mm."""
+def _hard(at: HandsAt, hand: str) -> tuple[list[float], float]:
+    """The stack's own hard bounds of a hand alone, mm over the dial: those from below, and its last grip."""
     p = at.twin.reader
-    return float(nominal(movement_face(p) + p[f"movement.posts.{hand}.top"] - dial_top(p)))
+    level, face = levels_of(p, [hand])[0], dial_top(p)
+    floors = [float(nominal(bound.z - face)) for bound in level.floors if not bound.wanted]
+    last = next(float(nominal(bound.z - face)) for bound in level.ceilings if not bound.wanted)
+    return floors, last
 
 
 def set_on(at: HandsAt, hand: str) -> Blade:
-    """A hand laid on its post by its own weight and a finger."""
-    pipe = float(at.twin.reader[f"hands.{hand}.pipe"])
-    return Blade(post_top(at, hand) + pipe - ENGAGED)
+    """A hand laid on its post by its own weight and a finger: it engages less than it has to."""
+    _, last = _hard(at, hand)
+    return Blade(last + at.twin.rules.number("hand_engagement") - ENGAGED)
 
 
 def lowest(at: HandsAt, hand: str) -> float:
     """The lowest a blade can come over the dial: the post's shoulder, a closed bore's end, or the dial; mm."""
-    p = at.twin.reader
-    top = post_top(at, hand)
-    shoulder = top - float(p[f"movement.posts.{hand}.grip"]) + float(p[f"hands.{hand}.pipe"])
-    closed = -math.inf if p.flag(f"hands.{hand}.through") else top
-    return max(shoulder, closed, 0.0)
+    floors, _ = _hard(at, hand)
+    return max(*floors, 0.0)
 
 
 def grip_of(at: HandsAt, hand: str, lifts: int = 0) -> float:
     """How much thicker the post is than the pipe, mm, lifted so often."""
-    p = at.twin.reader
-    return float(p[f"movement.posts.{hand}.diameter"] - p[f"hands.{hand}.bore"]) - WEARS * lifts
+    return float(nominal(hand_grip(at.twin.reader, hand))) - WEARS * lifts
 
 
 def height_under_press(at: HandsAt, draw: random.Random) -> Callable[[float], float]:
@@ -134,10 +135,10 @@ def press(at: HandsAt, ms: float, draw: random.Random) -> HandsAt:
 
 def touching(at: HandsAt) -> str:
     """Whether blades or pipes touch something, in words."""
-    touching = [gap for gap in at.gaps.gaps if gap.gap is not None and gap.gap < 0]
-    if not touching:
+    found = [gap for gap in at.gaps.gaps if gap.gap is not None and gap.gap < 0]
+    if not found:
         return ""
-    return f"{touching[0].words} touches. It scrapes at every turn; lifted, its pipe grips less and the dial keeps the mark."
+    return f"{found[0].words} touches. It scrapes at every turn; lifted, its pipe grips less and the dial keeps the mark."
 
 
 def look(at: HandsAt, draw: random.Random) -> HandsAt:

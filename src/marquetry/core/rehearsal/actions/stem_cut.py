@@ -83,10 +83,10 @@ def cut(at: StemAt, ms: float, draw: random.Random) -> StemAt:
     came_off = max(draw.gauss(meant, USUAL_U["cut"] if is_guided else BY_EYE_U), 0.0)
     how = "at the mark" if is_guided else "without a mark under the jaws"
     event = StemEvent("cut", round(meant, 4), None if is_guided else BY_EYE_U)
-    cut = replace(at, off=at.off + came_off, mark=0.0, has_burr=True)
+    shorter = replace(at, off=at.off + came_off, mark=0.0, has_burr=True)
     words = f"Cut {figure(meant, 2, 'mm')}, {how}."
     return watched(
-        kept(cut, event, words, is_home=False), _too_short(f"That cut took {figure(came_off)} off")
+        kept(shorter, event, words, is_home=False), _too_short(f"That cut took {figure(came_off)} off")
     )
 
 

@@ -7,7 +7,7 @@ from itertools import combinations
 
 from marquetry.core.bench.situation import Situation
 from marquetry.core.fit.checks.feet import CROWN, FEET, FEWEST, HOLES
-from marquetry.core.fit.footing import Place, best_footing, places
+from marquetry.core.fit.footing import Meeting, Place, best_footing, places
 from marquetry.core.rehearsal.exercise import Aimed, At, Exercise, Mistake, MoveOffer, Option, PlayMove
 from marquetry.core.rehearsal.twin import Twin, with_figures
 from marquetry.core.values.figures import figure
@@ -42,8 +42,12 @@ class FeetAt(At):
     def goes_home(self, kept: tuple[int, ...]) -> bool:
         """Whether a dial with these feet alone lies down: any two of them meet holes, or the one does."""
         if len(kept) < FEWEST:
-            return all(self.stands_off(k) < self.bend + self.play_of(k) for k in kept)
+            return all(self._finds_a_hole(self.feet[k]) for k in kept)
         return all(self._meet(pair) for pair in combinations(kept, FEWEST))
+
+    def _finds_a_hole(self, foot: Place) -> bool:
+        holes = (*self.holes, *self.drilled)
+        return any(Meeting(foot, hole, self.bend).best_margin(self.reach) >= -SLACK for hole in holes)
 
     def _meet(self, pair: tuple[int, ...]) -> bool:
         feet = tuple(self.feet[k] for k in pair)
@@ -105,11 +109,11 @@ class FeetOff(Exercise[FeetAt]):
         return ""
 
     def prepared(self, twin: Twin, draw: random.Random) -> Twin:
-        """The watch of the set with its crown at one of two places; one's own watch as it is."""
+        """The watch of the set with its crown at one of three places; one's own watch as it is."""
         if twin.believed.count(FEET) < FOUR or twin.believed.name != SET_NAME:
             return twin
         crown = {CROWN: draw.choice(CROWNS)}
-        return Twin(with_figures(twin.believed, crown), with_figures(twin.true, crown), twin.rules, twin.seed)
+        return replace(twin, believed=with_figures(twin.believed, crown), true=with_figures(twin.true, crown))
 
     def begin(self, twin: Twin) -> FeetAt:
         """Every foot on."""
@@ -184,14 +188,15 @@ class FeetOff(Exercise[FeetAt]):
         return f"Feet {names} hold it. Dress the stubs of the others flat, and clear every chip."
 
     def blame(self, at: FeetAt) -> str:
-        """What came off too much, or stayed."""
-        return (
-            at.spoilt
-            or "It lies down, and nothing holds it: with a foot off that had its hole, it is pads now."
-        )
+        """What came off too much, stayed, or was drilled for nothing."""
+        if at.spoilt:
+            return at.spoilt
+        if at.best() and at.drilled:
+            return "Two feet had holes of their own already: a movement's ring is not drilled for the others."
+        return "It lies down, but what is left of its feet does not hold it: two that meet, or none and pads."
 
     def sure(self, at: FeetAt) -> PlayMove:
-        """Looks twice at nothing: keeps the two feet that are seen to lie over holes."""
+        """Looks, and keeps the two feet that are seen to lie over holes; where none do, by the workshop's school."""
         if not at.missed:
             return PlayMove("look")
         near = sorted(range(len(at.feet)), key=lambda k: at.missed[k])[:FEWEST]
@@ -200,12 +205,11 @@ class FeetOff(Exercise[FeetAt]):
         keep = near if meets or drills else []
         if drills and not meets and len(at.drilled) < FEWEST:
             return PlayMove("drill", word=str(keep[len(at.drilled)] + 1))
-        go = next((k for k in at.kept() if k not in keep), None)
-        return PlayMove("done") if go is None else PlayMove("off", word=str(go + 1))
+        return _next_off(at, tuple(keep))
 
 
 SET_NAME = "Practice watch with four feet"
-"""Name of the one of the set whose crown may stand at either place."""
+"""Name of the one of the set whose crown may stand at any of them."""
 
 
 def _off(at: FeetAt, foot: int) -> FeetAt:

@@ -179,7 +179,8 @@ class FindMidnight(Exercise[MidnightAt]):
         if at.has_jumped and _past(at.phase) < SLOW:
             return PlayMove("set")
         if at.disc > 0:
-            return PlayMove("creep", held_until(_disc(at, SLOW), 1.0 - at.disc) + REACTION_MS)
+            held = held_until(_disc(at, SLOW), 1.0 - at.disc) + REACTION_MS
+            return PlayMove("creep", min(held, LONGEST_HOLD_MS))
         return PlayMove("turn", min(held_until(_disc(at, FAST), 0.02) + REACTION_MS, LONGEST_HOLD_MS))
 
 

@@ -245,7 +245,7 @@ def _clashing_after(twin: Twin, mend: Mend) -> set[str] | None:
     Of one dimension moved only what hangs on it is asked again: ten mends are tried before a play begins.
     """
     if mend.path == SPACERS:
-        return _clashing(report_on(with_spacer(twin.true, "dial", mend.by), twin.rules, twin.truth))
+        return _clashing(report_on(with_spacer(twin, twin.true, "dial", mend.by), twin.rules, twin.truth))
     known = twin.true.dimensions.get(mend.path)
     if known is None:
         return None

@@ -8,7 +8,9 @@ from marquetry.core.bench.situation import Situation
 from marquetry.core.fit.checks.check import Check
 from marquetry.core.rehearsal.exercise import Aimed, At, Exercise, Mistake, MoveOffer, Option, PlayMove
 from marquetry.core.rehearsal.twin import Twin, with_believed
+from marquetry.core.remedies.spacers import ring_for
 from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.entries import dimension_as_json
 from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.figures import figure
 from marquetry.core.values.limits import Limits
@@ -37,6 +39,8 @@ AS_LISTED = 0.15
 class SpacerAt(At):
     """`side` and `thickness` (mm) of the spacer that lies in it, 0 for none; `seen` what the tube showed, mm."""
 
+    by_figures: Side
+    """The side that leaves everything else alone by what is believed."""
     side: Side = "dial"
     thickness: float = 0.0
     is_chosen: bool = False
@@ -48,7 +52,7 @@ class SpacerAt(At):
 
     def true(self) -> Build:
         """The true watch with the spacer in it."""
-        return with_spacer(self.twin.true, self.side, self.made)
+        return with_spacer(self.twin, self.twin.true, self.side, self.made)
 
 
 class WhichSpacer(Exercise[SpacerAt]):
@@ -124,7 +128,8 @@ class WhichSpacer(Exercise[SpacerAt]):
         """Nothing between dial and seat."""
         off = twin.rules.model.check(STEM).find(twin.believed, twin.rules)
         doubt = figure((off.high or 0.0) - (off.value or 0.0), 2, "mm")
-        return SpacerAt(twin=twin, notes=(f"By the sheet {_told(off.value or 0.0)}, give or take {doubt}.",))
+        words = f"By the sheet {_told(off.value or 0.0)}, give or take {doubt}."
+        return SpacerAt(twin=twin, notes=(words,), by_figures=_better_side(twin, off.value or 0.0))
 
     def offers(self, at: SpacerAt) -> tuple[MoveOffer, ...]:
         """Side and thickness, look, done."""
@@ -226,12 +231,15 @@ def without_spacers(build: Build) -> Build:
     return build.with_parts({"spacers": None}) if build.has("spacers") else build
 
 
-def with_spacer(build: Build, side: Side, thickness: float) -> Build:
-    """The build with this spacer, mm, and no other."""
+def with_spacer(twin: Twin, build: Build, side: Side, thickness: float) -> Build:
+    """A build of the twin with this spacer, mm, a ring as the remedies make it, and no other."""
     if not thickness:
         return build
-    made = {"side": side, "thickness": {"value": thickness, "tol": SPACER_TOL, "source": "measured"}}
-    return build.with_entry("spacers.-", made)
+    outer, inner = ring_for(build, twin.rules, side)
+    ring = {"outer_diameter": outer, "inner_diameter": inner} if outer > inner > 0 else {}
+    sizes = {"thickness": thickness, **ring}
+    made = {key: dimension_as_json(Dimension(v, SPACER_TOL, Source.MEASURED)) for key, v in sizes.items()}
+    return build.with_entry("spacers.-", {"side": side, **made})
 
 
 def newly_clashing(twin: Twin, true: Build) -> list[Check]:
@@ -248,21 +256,27 @@ def _fewest(twin: Twin) -> float:
     fewest = len(MOVED)
     for side in SIDES:
         for t in thick:
-            fewest = min(fewest, len(newly_clashing(twin, with_spacer(twin.true, side, t))))
+            fewest = min(fewest, len(newly_clashing(twin, with_spacer(twin, twin.true, side, t))))
             if not fewest:
                 return 0.0
     return float(fewest)
 
 
+def _better_side(twin: Twin, off: float) -> Side:
+    thick = _nearest(off)
+    return min(SIDES, key=lambda side: _clashes(twin, with_spacer(twin, twin.believed, side, thick)))
+
+
+def _nearest(off: float) -> float:
+    """The rack's step that is nearest to what is missing, mm."""
+    return round(min(max(round(off / STEP) * STEP, STEP), THICKEST), 4)
+
+
 def _by_figures(at: SpacerAt, side: Side | None = None, more: float = 0.0) -> PlayMove:
     """The side that leaves everything else alone by what is believed, and the step that is nearest."""
-    thick = round(_stem(at.twin.believed, at.twin) / STEP) * STEP + more
-    thick = round(min(max(thick, STEP), THICKEST), 4)
-    if at.is_chosen:
-        return PlayMove("lay", thick)
-    sides: tuple[Side, ...] = (side,) if side else tuple(SIDES)
-    best = min(sides, key=lambda one: _clashes(at.twin, with_spacer(at.twin.believed, one, thick)))
-    return PlayMove("side", word=best)
+    if not at.is_chosen:
+        return PlayMove("side", word=side or at.by_figures)
+    return PlayMove("lay", _nearest(_stem(at.twin.believed, at.twin) + more))
 
 
 def _clashes(twin: Twin, build: Build) -> int:
