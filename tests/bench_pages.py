@@ -354,6 +354,7 @@ def main() -> None:
     from tests.bench_rehearsal import bench_rehearsal  # noqa: PLC0415  # as above
     from tests.bench_steps import bench_steps  # noqa: PLC0415  # as above
     from tests.bench_story import bench_story  # noqa: PLC0415  # as above
+    from tests.bench_tenfold import bench_start, bench_tenfold  # noqa: PLC0415  # as above
     from tests.bench_trade import bench_trade  # noqa: PLC0415  # as above
 
     bench_core()
@@ -361,6 +362,8 @@ def main() -> None:
     with TemporaryDirectory() as folder:
         database = Path(folder) / "bench.sqlite3"
         make_demo(database, MODEL)
+        bench_start(database)
+        bench_tenfold(Path(folder))
         bench_web(database)
         bench_faces(database)
         bench_beginning(Path(folder) / "own.sqlite3")

@@ -15,7 +15,8 @@ from marquetry.core.story.foretold import foretold_of
 from marquetry.core.story.times import StepTake, group_paces, mishap_costs, paces, takes_of
 from marquetry.core.story.years import WatchYears, in_years, median_days
 from marquetry.demo.workshop import demo_sheets
-from marquetry.store.as_begun import BegunBuild, begun_builds
+from marquetry.store import bench_log
+from marquetry.store.as_begun import BegunBuild, begun_build
 from marquetry.store.database import connect
 from tests.strategies import MODEL
 
@@ -85,7 +86,9 @@ def test_what_had_to_come_off_is_what_was_read_before_anything_did(
 def of_demo(database: Path) -> list[tuple[BegunBuild, Report, Run]]:
     connection = connect(database, MODEL)
     found = []
-    for build in begun_builds(connection):
+    for number in bench_log.log_states(connection):
+        build = begun_build(connection, number)
+        assert build is not None
         before = report_on(build.before, MODEL.rules_of(build.before))
         then = report_on(build.then, MODEL.rules_of(build.then))
         found.append((build, before, Run(procedure(Situation(then)), build.entries, build.entries[-1].at_ms)))

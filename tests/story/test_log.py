@@ -11,7 +11,7 @@ from marquetry.core.bench.log import LogEntry
 from marquetry.core.story.moment import Moment, counted, in_order, of_trades
 from marquetry.core.story.told import EditTold, edit_moment, entry_moment
 from marquetry.store import bench_log, story_notes, watches
-from marquetry.store.as_begun import begun_builds, build_as_of
+from marquetry.store.as_begun import begun_build, build_as_of
 from marquetry.store.database import connect
 from marquetry.store.story_log import matching, story_of
 from marquetry.store.story_notes import StoryNote
@@ -138,7 +138,8 @@ def test_filters_part_the_log_and_lose_nothing(found: list[Moment], chosen: set[
 def test_a_watch_is_known_as_it_was_when_its_build_began(database: Path) -> None:
     """The report of before a build may not know what was measured during it."""
     connection = connect(database, MODEL)
-    builds = {build.watch.build.name: build for build in begun_builds(connection)}
+    found = [begun_build(connection, number) for number in bench_log.log_states(connection)]
+    builds = {build.watch.build.name: build for build in found if build is not None}
     assert len(builds) == 15
     late = builds["Half Fathom"]
     assert late.before.dimensions["strap.width"].source.value == "listed"

@@ -1,14 +1,14 @@
 """A watch as it stood at a moment of the past; builds of the bench with what was known when they began."""
 
-from collections.abc import Iterator
 from dataclasses import dataclass
 
 from marquetry.core.bench.log import LogEntry
 from marquetry.core.sheet.build import Build
+from marquetry.core.values.errors import MarquetryError
 from marquetry.store import bench_log
 from marquetry.store.database import Connection
 from marquetry.store.sheets import read_sheet
-from marquetry.store.watches import StoredWatch, watches_or_faults
+from marquetry.store.watches import StoredWatch, watch
 
 
 def build_as_of(connection: Connection, watch_id: int, at_ms: int) -> Build | None:
@@ -36,15 +36,14 @@ class BegunBuild:
     then: Build
 
 
-def begun_builds(connection: Connection) -> Iterator[BegunBuild]:
-    """Every watch with anything done at the bench, those in use and those long gone."""
-    begun = bench_log.begun(connection)
-    for watch in watches_or_faults(connection):
-        if not isinstance(watch, StoredWatch) or watch.id not in begun:
-            continue
-        entries = tuple(bench_log.entries_of(connection, watch.id))
-        first = next((e.at_ms for e in entries if e.what not in {"ready", "note", "photo"}), None)
-        before = None if first is None else build_as_of(connection, watch.id, first)
-        then = build_as_of(connection, watch.id, entries[-1].at_ms) if entries else None
-        if before is not None and then is not None:
-            yield BegunBuild(watch, entries, before, then)
+def begun_build(connection: Connection, watch_id: int) -> BegunBuild | None:
+    """A watch in use or long gone that the bench has begun; None where nothing of it can be read."""
+    try:
+        stored = watch(connection, watch_id)
+    except MarquetryError:
+        return None
+    entries = tuple(bench_log.entries_of(connection, watch_id))
+    first = next((e.at_ms for e in entries if e.what not in {"ready", "note", "photo"}), None)
+    before = None if first is None else build_as_of(connection, watch_id, first)
+    then = build_as_of(connection, watch_id, entries[-1].at_ms) if entries else None
+    return None if before is None or then is None else BegunBuild(stored, entries, before, then)

@@ -4,6 +4,7 @@ import json
 import sqlite3
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from functools import partial
 from statistics import median
 
 from marquetry.core.bench.clock import BenchTimer, seconds_by_step, timers_of
@@ -65,25 +66,43 @@ def timers(connection: Connection) -> list[WatchTimer]:
     return sorted(found, key=lambda one: one.timer.rings_ms)
 
 
+def log_states(connection: Connection) -> dict[int, tuple[int, int]]:
+    """How far the log of every watch goes: entries, and the number of the newest. It only ever grows."""
+    rows = connection.execute("SELECT watch_id, count(*), max(id) FROM bench_entry GROUP BY watch_id")
+    return {watch_id: (count, newest) for watch_id, count, newest in rows}
+
+
+def last_touched(connection: Connection) -> dict[int, str]:
+    """The moment of the newest entry of every watch, as revisions tell theirs."""
+    rows = connection.execute(
+        """SELECT watch_id, strftime('%Y-%m-%dT%H:%M:%SZ', max(at_ms) / 1000, 'unixepoch') AS at
+             FROM bench_entry GROUP BY watch_id"""
+    )
+    return {row["watch_id"]: row["at"] for row in rows}
+
+
 def own_minutes(connection: Connection, but_watch: int) -> dict[str, float]:
     """What each step took in other builds, the median in minutes; steps never timed are left out."""
-    rows = connection.execute(
-        """SELECT * FROM bench_entry WHERE watch_id <> :id
-              AND what IN ('start', 'pause', 'done', 'yes', 'no', 'skip', 'undo') ORDER BY at_ms, id""",
-        {"id": but_watch},
-    )
-    by_watch: dict[int, list[LogEntry]] = {}
-    for row in rows:
-        by_watch.setdefault(row["watch_id"], []).append(_entry(row))
     taken: dict[str, list[float]] = {}
-    for entries in by_watch.values():
-        kept = standing(entries)
-        answered = {entry.step for entry in kept if entry.what in ANSWERS and entry.what != "skip"}
-        last = kept[-1].at_ms if kept else 0
-        for step, seconds in seconds_by_step(kept, last).items():
-            if step in answered and seconds > 0:
-                taken.setdefault(step, []).append(seconds / 60)
+    for watch_id, state in log_states(connection).items():
+        if watch_id != but_watch:
+            minutes = connection.kept.of("minutes", watch_id, state, partial(_minutes, connection, watch_id))
+            for step, each in minutes.items():
+                taken.setdefault(step, []).append(each)
     return {step: median(minutes) for step, minutes in taken.items()}
+
+
+def _minutes(connection: Connection, watch_id: int) -> dict[str, float]:
+    """Minutes of each step of one watch that was answered and timed."""
+    rows = connection.execute(
+        """SELECT * FROM bench_entry WHERE watch_id = :id
+              AND what IN ('start', 'pause', 'done', 'yes', 'no', 'skip', 'undo') ORDER BY at_ms, id""",
+        {"id": watch_id},
+    )
+    kept = standing([_entry(row) for row in rows])
+    answered = {entry.step for entry in kept if entry.what in ANSWERS and entry.what != "skip"}
+    timed = seconds_by_step(kept, kept[-1].at_ms if kept else 0)
+    return {step: seconds / 60 for step, seconds in timed.items() if step in answered and seconds > 0}
 
 
 def donors_in(connection: Connection, watch_id: int) -> dict[str, str]:
@@ -112,11 +131,6 @@ def set_setting(connection: Connection, key: str, value: bool) -> None:  # noqa:
         "INSERT OR REPLACE INTO bench_setting (key, value) VALUES (:key, :value)",
         {"key": key, "value": int(value)},
     )
-
-
-def begun(connection: Connection) -> frozenset[int]:
-    """Numbers of the watches with anything in the bench's log."""
-    return frozenset(row[0] for row in connection.execute("SELECT DISTINCT watch_id FROM bench_entry"))
 
 
 def _entry(row: sqlite3.Row) -> LogEntry:

@@ -4,8 +4,10 @@ The ledger of a watch is its bookings and what follows from elsewhere: the piece
 they cost, and the parts that were made for it. Nothing of that is written twice.
 """
 
-from collections.abc import Iterator
+import json
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
+from typing import TypeAlias
 
 from marquetry.core.trade.ledger import EntryKind, Ledger, LedgerEntry
 from marquetry.core.trade.rates import Rates
@@ -109,24 +111,31 @@ def reverse_of_step(connection: Connection, step_id: int, day: str) -> None:
 
 def ledger_of(connection: Connection, watch_id: int, today: str) -> Ledger:
     """Everything a watch cost so far, in home's currency; what has no rate is told by its own sum."""
-    rates = terms_of_trade.rates(connection)
-    entries: list[LedgerEntry] = []
-    unpriced: list[str] = []
-    for entry, paid, day in (*_pieces_in(connection, watch_id), *_made_for(connection, watch_id)):
+    return ledgers_of(connection, [watch_id], today)[watch_id]
+
+
+def ledgers_of(connection: Connection, watch_ids: Sequence[int], today: str) -> dict[int, Ledger]:
+    """The same for many watches: each kind of entry is asked for once, not once a watch."""
+    rates, ids = terms_of_trade.rates(connection), json.dumps(list(watch_ids))
+    entries: dict[int, list[LedgerEntry]] = {number: [] for number in watch_ids}
+    unpriced: dict[int, list[str]] = {number: [] for number in watch_ids}
+    for owner, entry, paid, day in (*_pieces_in(connection, ids), *_made_for(connection, ids)):
         at_home = _at_home(rates, paid, day or today)
         if at_home is None:
-            unpriced.append(f"{entry.words}: {paid or 'no price'}")
+            unpriced[owner].append(f"{entry.words}: {paid or 'no price'}")
         told = "" if paid is None or paid.currency == rates.home else str(paid)
         minor = at_home.minor if at_home else 0
-        entries.append(
+        entries[owner].append(
             LedgerEntry(entry.kind, entry.words, minor, day, entry.minutes, link=entry.link, told=told)
         )
-    for entry, booked, rated_on in _booked(connection, watch_id):
+    for owner, entry, booked, rated_on in _booked(connection, ids):
         at_home = _at_home(rates, booked, rated_on)
         if at_home is None:
-            unpriced.append(f"{entry.words}: {booked}")
-        entries.append(replace(entry, minor=at_home.minor if at_home else 0))
-    return Ledger(rates.home, tuple(entries), tuple(unpriced))
+            unpriced[owner].append(f"{entry.words}: {booked}")
+        entries[owner].append(replace(entry, minor=at_home.minor if at_home else 0))
+    return {
+        number: Ledger(rates.home, tuple(entries[number]), tuple(unpriced[number])) for number in watch_ids
+    }
 
 
 def _at_home(rates: Rates, paid: Money | None, day: str) -> Money | None:
@@ -136,56 +145,65 @@ def _at_home(rates: Rates, paid: Money | None, day: str) -> Money | None:
         return None
 
 
-def _pieces_in(connection: Connection, watch_id: int) -> Iterator[tuple[LedgerEntry, Money | None, str]]:
-    """The pieces in a watch and those that went with it, but for those that were made for it.
+Costed: TypeAlias = tuple[int, LedgerEntry, Money | None, str]
+"""A watch's number, an entry of its ledger yet without a sum, what was paid, and on which day."""
+ASKED = "(SELECT value FROM json_each(:ids))"
+
+
+def _pieces_in(connection: Connection, ids: str) -> Iterator[Costed]:
+    """The pieces in each watch and those that went with it, but for those that were made for it.
 
     Of these their versions tell what they cost.
     """
     rows = connection.execute(
-        """SELECT piece.id, part.name, piece.paid_minor, piece.currency, donor.name AS donor,
-        part_id, went_with, (SELECT substr(min(at), 1, 10) FROM move WHERE piece_id = piece.id) AS day
-             FROM piece JOIN part ON part.id = part_id LEFT JOIN in_watch ON in_watch.piece_id = piece.id
-             LEFT JOIN donor ON donor.id = piece.donor_id
-            WHERE (in_watch.watch_id = :id OR went_with = :id) AND piece.id NOT IN (
-                  SELECT piece_id FROM made_version WHERE piece_id IS NOT NULL AND watch_id = :id)
-            ORDER BY slot IS NULL, slot""",
-        {"id": watch_id},
+        f"""WITH held AS (SELECT piece_id, watch_id AS owner FROM in_watch WHERE watch_id IN {ASKED}
+                          UNION SELECT id, went_with FROM piece WHERE went_with IN {ASKED})
+        SELECT owner, part.name, piece.paid_minor, piece.currency, donor.name AS donor, part_id, went_with,
+               (SELECT substr(min(at), 1, 10) FROM move WHERE piece_id = piece.id) AS day
+          FROM held JOIN piece ON piece.id = held.piece_id JOIN part ON part.id = part_id
+          LEFT JOIN in_watch ON in_watch.piece_id = piece.id LEFT JOIN donor ON donor.id = piece.donor_id
+         WHERE NOT EXISTS (SELECT 1 FROM made_version WHERE piece_id = piece.id AND watch_id = owner)
+         ORDER BY slot IS NULL, slot, piece.id""",  # noqa: S608  # our own words, no value among them
+        {"ids": ids},
     )
     for row in rows:
         paid = None if row["paid_minor"] is None else Money(row["paid_minor"], row["currency"])
         words = f"{row['name']}, out of {row['donor']}" if row["donor"] else row["name"]
         words = f"{words}, handed over with it" if row["went_with"] else words
         yield (
+            row["owner"],
             LedgerEntry("piece", words, 0, row["day"] or "", link=("part", row["part_id"])),
             paid,
             row["day"] or "",
         )
 
 
-def _made_for(connection: Connection, watch_id: int) -> Iterator[tuple[LedgerEntry, Money | None, str]]:
-    """Versions of parts made for a watch, good and spoilt alike: each cost its material and its time."""
+def _made_for(connection: Connection, ids: str) -> Iterator[Costed]:
+    """Versions of parts made for each watch, good and spoilt alike: each cost its material and its time."""
     rows = connection.execute(
-        """SELECT part, number, state, cost_minor, currency, at FROM made_version
-            WHERE watch_id = :id AND cost_minor IS NOT NULL ORDER BY part, number""",
-        {"id": watch_id},
+        f"""SELECT watch_id, part, number, state, cost_minor, currency, at FROM made_version
+            WHERE watch_id IN {ASKED} AND cost_minor IS NOT NULL ORDER BY part, number""",  # noqa: S608  # as above
+        {"ids": ids},
     )
     for row in rows:
         words = f"{row['part']}, version {row['number']}{', spoilt' if row['state'] == 'spoilt' else ''}"
-        yield LedgerEntry("made", words, 0), Money(row["cost_minor"], row["currency"]), row["at"][:10]
+        paid = Money(row["cost_minor"], row["currency"])
+        yield row["watch_id"], LedgerEntry("made", words, 0), paid, row["at"][:10]
 
 
-def _booked(connection: Connection, watch_id: int) -> list[tuple[LedgerEntry, Money, str]]:
-    """The bookings of a watch with their sums as booked: home may have been another currency then."""
+def _booked(connection: Connection, ids: str) -> list[tuple[int, LedgerEntry, Money, str]]:
+    """The bookings of each watch with their sums as booked: home may have been another currency then."""
     rows = connection.execute(
-        """SELECT booking.*,
+        f"""SELECT booking.*,
                   EXISTS (SELECT 1 FROM booking AS later WHERE later.undoes = booking.id) AS undone,
                   coalesce(first.day, booking.day) AS rated_on
              FROM booking LEFT JOIN booking AS first ON first.id = booking.undoes
-            WHERE booking.watch_id = :id ORDER BY booking.id""",
-        {"id": watch_id},
+            WHERE booking.watch_id IN {ASKED} ORDER BY booking.id""",  # noqa: S608  # as above
+        {"ids": ids},
     )
     return [
         (
+            row["watch_id"],
             LedgerEntry(
                 row["kind"], row["words"], 0, row["day"],
                 0 if row["undone"] or row["undoes"] else row["minutes"] or 0, row["id"],

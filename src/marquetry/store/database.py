@@ -7,25 +7,29 @@ from importlib.resources import files
 from pathlib import Path
 
 from marquetry.core.fit.model import Model
+from marquetry.store.kept import Kept
 
 BUSY_MILLISECONDS = 5_000
 """A writer waits this long for another; nothing here holds the lock for more than about a second."""
 
 
 class Connection(sqlite3.Connection):
-    """A connection that knows the model by which the sheets in its database are read."""
+    """A connection that knows the model by which its database's sheets are read, and what is kept in mind."""
 
     model: Model
+    kept: Kept
 
 
-def connect(path: Path, model: Model) -> Connection:
+def connect(path: Path, model: Model, kept: Kept | None = None) -> Connection:
     """Open the workshop's database. The caller closes it; one connection serves one request.
+
+    `kept` is what a program has in mind of this very database; without it the connection begins with nothing.
 
     FastAPI may run a dependency and its handler in different threads, one after the other, hence
     `check_same_thread=False`. FULL: what was acknowledged survives a loss of power too.
     """
     connection = sqlite3.connect(path, isolation_level=None, check_same_thread=False, factory=Connection)
-    connection.model = model
+    connection.model, connection.kept = model, Kept() if kept is None else kept
     connection.row_factory = sqlite3.Row
     connection.execute(f"PRAGMA busy_timeout = {BUSY_MILLISECONDS}")
     connection.execute("PRAGMA journal_mode = WAL")

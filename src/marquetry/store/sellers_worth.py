@@ -52,6 +52,13 @@ def _worked_out(connection: Connection, stamp: str) -> SellersWorth:
     )
 
 
+SHEETS = """
+    SELECT (SELECT coalesce(sum(version), 0) || '.' || count(*) FROM watch) || '.' ||
+           (SELECT coalesce(sum(version), 0) || '.' || count(*) FROM supplier)
+"""
+
+
 def figures_worth(connection: Connection) -> list[FigureWorth]:
-    """What figures are worth, by kind of dimension and supplier."""
-    return worth_of(listed_pairs(connection))
+    """What figures are worth, by kind of dimension and supplier; worked out once for readings and sheets."""
+    state = (connection.execute(STAMP).fetchone()[0], connection.execute(SHEETS).fetchone()[0])
+    return connection.kept.of("figures' worth", 0, state, lambda: worth_of(listed_pairs(connection)))

@@ -1,5 +1,6 @@
 """Sheets as they are stored: read so that one that cannot be read is told, never met by a page unawares."""
 
+import contextlib
 import json
 from collections import OrderedDict
 from dataclasses import dataclass
@@ -25,9 +26,11 @@ def read_sheet(connection: Connection, text: str) -> Build:
     """The build in a stored sheet, its own rules included. MarquetryError where it cannot be judged."""
     known = _READ.get((id(connection.model), text))
     if known is not None:
+        with contextlib.suppress(KeyError):  # another page may have let it go meanwhile
+            _READ.move_to_end((id(connection.model), text))
         return known
     try:
-        build = Build(json.loads(text), connection.model.anatomy)
+        build = Build.of_text(text, connection.model.anatomy)
     except (ValueError, RecursionError) as error:
         if isinstance(error, MarquetryError):
             raise
@@ -47,9 +50,11 @@ def read_part(connection: Connection, kind: str, text: str) -> Part:
     return _part_read(connection.model.anatomy, kind, text)
 
 
-MOST_READ = 128
+MOST_READ = 640
 _READ: OrderedDict[tuple[int, str], Build] = OrderedDict()
-"""Builds read lately, by the text they were read from: a build never changes, so two pages may share one."""
+"""Builds read lately, by the text they were read from: a build never changes, so two pages may share one.
+
+About 80 kB each: 150 watches stay in mind, each as it is and as it was when its bench began and ended."""
 
 
 def _keep(connection: Connection, text: str, build: Build) -> None:

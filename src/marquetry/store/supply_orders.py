@@ -1,11 +1,14 @@
 """Orders as they are billed: taken from a plan, changed, read; what their pieces cost follows the bill."""
 
+import json
 import sqlite3
-from collections.abc import Mapping, Sequence
+from collections import defaultdict
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 
 from marquetry.core.trade.landed import Billed, Landed, landed
+from marquetry.core.trade.rates import Rates
 from marquetry.core.trade.supply import SupplyLine, SupplyOrder, SupplyStep, billed_lines
 from marquetry.core.values.errors import NotFoundError, RateError, StaleVersionError
 from marquetry.core.values.money import Money
@@ -28,7 +31,7 @@ class NewLine:
 def orders(connection: Connection) -> list[SupplyOrder]:
     """Every order, the newest first."""
     rows = connection.execute("SELECT * FROM supply_order ORDER BY day DESC, id DESC").fetchall()
-    return [_order(connection, row) for row in rows]
+    return _orders(connection, rows)
 
 
 def order(connection: Connection, number: int) -> SupplyOrder:
@@ -36,7 +39,7 @@ def order(connection: Connection, number: int) -> SupplyOrder:
     row = connection.execute("SELECT * FROM supply_order WHERE id = :id", {"id": number}).fetchone()
     if row is None:
         raise NotFoundError(f"order {number}")
-    return _order(connection, row)
+    return _orders(connection, [row])[0]
 
 
 def add_order(
@@ -107,8 +110,17 @@ def newest(connection: Connection, number: int, based_on: int | None = None) -> 
 
 def landed_of(connection: Connection, found: SupplyOrder) -> Landed | None:
     """The order's landed cost; None where no rate is old enough."""
+    return landed_by(connection, terms_of_trade.rates(connection), found)
+
+
+def landed_by(connection: Connection, rates: Rates, found: SupplyOrder) -> Landed | None:
+    """The same, by rates that were read already; worked out once for a bill and rates."""
+    return connection.kept.of("landed", found.id, (found.bill, rates), lambda: _landed(found.bill, rates))
+
+
+def _landed(bill: Billed, rates: Rates) -> Landed | None:
     try:
-        return landed(found.bill, terms_of_trade.rates(connection))
+        return landed(bill, rates)
     except RateError:
         return None
 
@@ -151,48 +163,64 @@ def awaited_orders(connection: Connection) -> list[SupplyOrder]:
 
 def awaited(connection: Connection) -> Mapping[str, int]:
     """Pieces that are on their way to nobody in particular or to any watch, by the key of what they are."""
+    return awaited_in(awaited_orders(connection))
+
+
+def awaited_in(orders: Iterable[SupplyOrder]) -> Mapping[str, int]:
+    """The same of orders that were read already and are awaited."""
     found: dict[str, int] = {}
-    for each in awaited_orders(connection):
+    for each in orders:
         for line in each.lines:
             key = key_of(line.part_id, line.sundry_id)
             found[key] = found.get(key, 0) + each.open_pieces(line)
     return found
 
 
-def _order(connection: Connection, row: sqlite3.Row) -> SupplyOrder:
-    lines = tuple(
-        SupplyLine(
-            line["id"], line["name"], line["part_id"], line["sundry_id"], line["pieces"],
-            Decimal(line["price"]), line["watch_id"],
+def _orders(connection: Connection, rows: Sequence[sqlite3.Row]) -> list[SupplyOrder]:
+    """The orders of these rows with their lines and steps, each asked for once and not once an order."""
+    ids = json.dumps([row["id"] for row in rows])
+    lines, steps = _lines(connection, ids), _steps(connection, ids)
+    sellers = {row["id"]: row["name"] for row in connection.execute("SELECT id, name FROM supplier")}
+    return [
+        SupplyOrder(
+            row["id"], row["version"], row["supplier_id"],
+            Billed(
+                sellers[row["supplier_id"]], row["currency"], row["day"],
+                billed_lines(tuple(lines[row["id"]])), row["postage_minor"], row["charges_minor"],
+                row["discount_minor"], Decimal(row["duty_percent"]), Decimal(row["tax_percent"]),
+                bool(row["tax_on_postage"]),
+            ),
+            row["due"], row["at_worst"], row["notes"], tuple(lines[row["id"]]), tuple(steps[row["id"]]),
         )
-        for line in connection.execute(
-            """SELECT supply_line.*, coalesce(part.name, sundry.name) AS name FROM supply_line
-                 LEFT JOIN part ON part.id = part_id LEFT JOIN sundry ON sundry.id = sundry_id
-                WHERE order_id = :id ORDER BY supply_line.id""",
-            {"id": row["id"]},
-        )
-    )  # fmt: skip
-    names = ("id", "what", "line_id", "pieces", "minor", "words", "day", "undoes")
-    steps = tuple(
-        SupplyStep(*(step[name] for name in names))
-        for step in connection.execute(
-            "SELECT * FROM supply_step WHERE order_id = :id ORDER BY id", {"id": row["id"]}
-        )
-    )
-    seller = connection.execute("SELECT name FROM supplier WHERE id = ?", (row["supplier_id"],)).fetchone()
-    bill = Billed(
-        seller["name"], row["currency"], row["day"], billed_lines(lines), row["postage_minor"],
-        row["charges_minor"], row["discount_minor"], Decimal(row["duty_percent"]),
-        Decimal(row["tax_percent"]), bool(row["tax_on_postage"]),
-    )  # fmt: skip
-    return SupplyOrder(
-        row["id"],
-        row["version"],
-        row["supplier_id"],
-        bill,
-        row["due"],
-        row["at_worst"],
-        row["notes"],
-        lines,
-        steps,
-    )
+        for row in rows
+    ]  # fmt: skip
+
+
+def _lines(connection: Connection, ids: str) -> defaultdict[int, list[SupplyLine]]:
+    found: defaultdict[int, list[SupplyLine]] = defaultdict(list)
+    for line in connection.execute(
+        """SELECT supply_line.*, coalesce(part.name, sundry.name) AS name FROM supply_line
+             LEFT JOIN part ON part.id = part_id LEFT JOIN sundry ON sundry.id = sundry_id
+            WHERE order_id IN (SELECT value FROM json_each(:ids)) ORDER BY supply_line.id""",
+        {"ids": ids},
+    ):
+        found[line["order_id"]].append(
+            SupplyLine(
+                line["id"], line["name"], line["part_id"], line["sundry_id"], line["pieces"],
+                Decimal(line["price"]), line["watch_id"],
+            )
+        )  # fmt: skip
+    return found
+
+
+STEP_COLUMNS = ("id", "what", "line_id", "pieces", "minor", "words", "day", "undoes")
+
+
+def _steps(connection: Connection, ids: str) -> defaultdict[int, list[SupplyStep]]:
+    found: defaultdict[int, list[SupplyStep]] = defaultdict(list)
+    for step in connection.execute(
+        """SELECT * FROM supply_step WHERE order_id IN (SELECT value FROM json_each(:ids)) ORDER BY id""",
+        {"ids": ids},
+    ):
+        found[step["order_id"]].append(SupplyStep(*(step[name] for name in STEP_COLUMNS)))
+    return found

@@ -48,6 +48,12 @@ def watch_names(connection: Connection) -> list[tuple[int, str]]:
     return [(row["id"], row["name"]) for row in rows]
 
 
+def versions_in_use(connection: Connection) -> list[tuple[int, int]]:
+    """Number and version of every watch that was not taken off, without reading their sheets."""
+    rows = connection.execute("SELECT id, version FROM watch WHERE removed_at IS NULL ORDER BY id")
+    return [(row["id"], row["version"]) for row in rows]
+
+
 def watches_or_faults(connection: Connection) -> list[StoredWatch | Unreadable]:
     """The same, with those that cannot be read told as that."""
     rows = connection.execute(f"{CURRENT} WHERE removed_at IS NULL ORDER BY watch.id")

@@ -28,7 +28,7 @@ QUOTED = """
 def ledgers(connection: Connection, today: str) -> dict[int, Ledger]:
     """The books of every watch by its number."""
     numbers = [row["id"] for row in connection.execute("SELECT id FROM watch WHERE removed_at IS NULL")]
-    return {number: bookings.ledger_of(connection, number, today) for number in numbers}
+    return bookings.ledgers_of(connection, numbers, today)
 
 
 def workshop_years(connection: Connection, books: dict[int, Ledger]) -> list[WatchYears]:

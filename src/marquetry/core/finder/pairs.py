@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from marquetry.core.finder.candidates import NOTHING, Alike, Slot
 from marquetry.core.fit.checks.check import Check
 from marquetry.core.fit.columns import CODES, Column
+from marquetry.core.fit.report import Report, report_on
 from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.stack import Floats
 from marquetry.core.remedies.idea import MADE_TOL
@@ -60,9 +61,12 @@ def pair_table(build: Build, rules: Rules, rows: Slot, columns: Slot, most_space
         np.zeros(shape),
         np.full(shape, -1, dtype=np.int16),
     )
+    before: Report | None = None
     for row_group, column_group in ((a, b) for a in rows.groups for b in columns.groups):
         for block in _blocks(row_group, column_group):
-            _Pairs(build, rules, (rows, block), (columns, column_group), most_spacer).judge(table)
+            pairs = _Pairs(build, rules, (rows, block), (columns, column_group), most_spacer, before)
+            pairs.judge(table)
+            before = pairs.probe
     return table
 
 
@@ -76,15 +80,20 @@ def _blocks(rows: Alike, columns: Alike) -> Iterator[Alike]:
 
 
 class _Pairs:
-    """The pairs of two groups: everything but the figures is the same throughout."""
+    """The pairs of two groups: everything but the figures is the same throughout.
 
-    def __init__(
+    `probe` is the report on the first pair, which tells what each check reads; of the groups `before` it
+    only what differs is run again.
+    """
+
+    def __init__(  # noqa: PLR0913, PLR0917  # a watch, its rules, two groups, and what goes with them
         self,
         build: Build,
         rules: Rules,
         rows: tuple[Slot, Alike],
         columns: tuple[Slot, Alike],
         most_spacer: float,
+        before: Report | None,
     ) -> None:
         self._rules, self._most = rules, most_spacer
         (self._row_slot, self._rows), (self._column_slot, self._columns) = rows, columns
@@ -92,6 +101,7 @@ class _Pairs:
         spacers = [{"side": "dial", "thickness": _exact(NOTHING)}, *(build.at(SPACERS.key) or [])]
         held = {self._row_slot.kind: self._rows.document, self._column_slot.kind: self._columns.document}
         self._build = build.with_parts({**held, SPACERS.key: spacers})
+        self.probe = report_on(self._build, rules, before)
         self._shape = (len(self._rows.members), len(self._columns.members))
         self._moved: dict[str, Column] = {
             path.replace(FIRST, NEXT): group.column(path, axis, 2)
@@ -128,7 +138,7 @@ class _Pairs:
 
     def _reads_both(self, check: Check) -> bool:
         """Whether the check asks about both parts, and waits for no dimension of another."""
-        probe = check.find(self._build, self._rules)
+        probe = self.probe.findings[check.name]
         waits = any(path.partition(".")[0] not in self._kinds for path in probe.missing)
         return self._kinds <= probe.uses.parts() and not waits and probe.verdict is not Verdict.SKIPPED
 

@@ -126,12 +126,12 @@ def _tried(build: Build, before: Report, ideas: Iterable[Idea]) -> list[Remedy]:
     """Run each idea through the whole report; the same watch is tried once, with all the ways to it."""
     by_watch: dict[str, list[Idea]] = {}
     for idea in ideas:
-        by_watch.setdefault(repr(idea.build.document), []).append(idea)
+        by_watch.setdefault(idea.build.text, []).append(idea)
     return [_tried_one(build, before, first, others) for first, *others in by_watch.values()]
 
 
 def _tried_one(build: Build, before: Report, idea: Idea, others: list[Idea]) -> Remedy:
-    after = report_on(idea.build, before.rules.of(idea.build))
+    after = report_on(idea.build, before.rules.of(idea.build), before)
     turned = {
         name: _RANK[finding.verdict] - _RANK[before.findings[name].verdict]
         for name, finding in after.findings.items()
@@ -139,7 +139,7 @@ def _tried_one(build: Build, before: Report, idea: Idea, others: list[Idea]) -> 
     return Remedy(
         idea,
         after,
-        tuple(patch_between(build.document, idea.build.document)),
+        tuple(patch_between(build.raw, idea.build.raw)),
         tuple(name for name, change in turned.items() if change < 0),
         tuple(name for name, change in turned.items() if change > 0),
         tuple({_steps(other): other for other in others if _steps(other) != _steps(idea)}.values()),
@@ -187,15 +187,14 @@ def _as_first(remedy: Remedy) -> tuple[int, int]:
 
 
 def _is_part(second: Idea, remedy: Remedy) -> bool:
-    return second.build.document == remedy.idea.build.document
+    return second.build == remedy.idea.build
 
 
 def _distinct(remedies: Iterable[Remedy]) -> Iterator[Remedy]:
     seen: set[str] = set()
     for remedy in remedies:
-        key = repr(remedy.idea.build.document)
-        if key not in seen:
-            seen.add(key)
+        if remedy.idea.build.text not in seen:
+            seen.add(remedy.idea.build.text)
             yield remedy
 
 

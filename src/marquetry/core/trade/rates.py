@@ -4,12 +4,14 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from decimal import Decimal
 from fractions import Fraction
+from functools import lru_cache
 
 from marquetry.core.values.currency import decimals_of
 from marquetry.core.values.errors import RateError
 from marquetry.core.values.money import Money
 
 
+@lru_cache(maxsize=1024)
 def minor_ratio(rate: Decimal, currency: str, home: str) -> Fraction:
     """Minor units of home's for one minor unit of the currency: an exact ratio."""
     scale = Fraction(10 ** decimals_of(home), 10 ** decimals_of(currency))
@@ -39,5 +41,7 @@ class Rates:
 
     def converted(self, sum_: Money, day: str) -> Money:
         """The sum in home's currency, rounded half-even once. RateError without a rate so old."""
+        if sum_.currency == self.home:
+            return sum_
         ratio = minor_ratio(self.rate(sum_.currency, day), sum_.currency, self.home)
         return Money(round(sum_.minor * ratio), self.home)

@@ -4,6 +4,7 @@ from collections import Counter
 from dataclasses import dataclass
 from decimal import Decimal
 from enum import Enum
+from functools import cached_property
 from typing import Literal
 
 from marquetry.core.trade.landed import Billed, OrderedLine
@@ -55,7 +56,7 @@ class SupplyStep:
     undoes: int | None = None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class SupplyOrder:
     """An order with its lines and steps, the oldest first; steps that were taken back are marked as that."""
 
@@ -69,7 +70,7 @@ class SupplyOrder:
     lines: tuple[SupplyLine, ...]
     steps: tuple[SupplyStep, ...]
 
-    @property
+    @cached_property
     def valid_steps(self) -> tuple[SupplyStep, ...]:
         """The steps that hold: neither taken back nor taking one back."""
         undone = {step.undoes for step in self.steps}
@@ -83,7 +84,7 @@ class SupplyOrder:
         """How many pieces of a line are still to come."""
         return line.pieces - self.count(line, "arrived") - self.count(line, "lost")
 
-    @property
+    @cached_property
     def state(self) -> SupplyState:
         """Where it stands, by its steps."""
         told = Counter(step.what for step in self.valid_steps)

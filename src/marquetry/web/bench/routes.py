@@ -66,12 +66,15 @@ def _page(
     held = [found for found in watches.watches_or_faults(connection) if found.id not in gone]
     readable = [found for found in held if isinstance(found, StoredWatch)]
     entries = [_entry(connection.model, request.app.state.reports, watch, house) for watch in readable]
-    begun = bench_log.begun(connection)
+    logs = bench_log.log_states(connection)
     entries = [
-        replace(e, built=built(connection, e.watch.id, e.report)) if e.watch.id in begun else e
+        replace(e, built=built(connection, e.watch.id, e.report, logs[e.watch.id]))
+        if e.watch.id in logs
+        else e
         for e in entries
     ]
     context["gone"] = len(gone)
+    context["large"] = _large(connection, readable)
     context["faults"] = [found for found in held if not isinstance(found, StoredWatch)]
     usual: dict[str, object] = {"removed": None, "sheet_fault": "", "fault": ""}
     out = {number: steps for number, steps in fates.all_fates(connection).items() if number not in gone}
@@ -80,6 +83,19 @@ def _page(
     if not entries:
         usual["page"] = begin_page(connection, request.app.state.reports)
     return render(request, "bench/templates/bench.html", {**usual, "entries": entries, **context}, status)
+
+
+MOST_LARGE = 12
+"""Watches that stand on the bench with their pictures; on a fuller one, those that were touched last."""
+
+
+def _large(connection: Connection, held: list[StoredWatch]) -> frozenset[int]:
+    """Numbers of the watches that are drawn; the others are a line each."""
+    if len(held) <= MOST_LARGE:
+        return frozenset(watch.id for watch in held)
+    touched = bench_log.last_touched(connection)
+    ranked = sorted(held, key=lambda watch: max(watch.saved_at, touched.get(watch.id, "")), reverse=True)
+    return frozenset(watch.id for watch in ranked[:MOST_LARGE])
 
 
 @router.post("/sheets", name="bring_in")

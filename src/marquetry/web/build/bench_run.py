@@ -24,9 +24,15 @@ def procedure_of(visit: Visit) -> Procedure:
     return procedure(Situation(report, bench_log.donors_in(visit.connection, visit.stored.id)))
 
 
-def built(connection: Connection, watch_id: int, report: Report) -> str:
-    """How far a watch's build is, in words, and what is next."""
-    steps = procedure(Situation(report, bench_log.donors_in(connection, watch_id)))
+def built(connection: Connection, watch_id: int, report: Report, log: tuple[int, int]) -> str:
+    """How far a watch's build is, in words, and what is next; `log` tells how far its log goes."""
+    donors, rules = bench_log.donors_in(connection, watch_id), report.rules
+    state = (report.build.text, rules.raw, rules.stamp, donors, log)
+    return connection.kept.of("built", watch_id, state, lambda: _built(connection, watch_id, report, donors))
+
+
+def _built(connection: Connection, watch_id: int, report: Report, donors: dict[str, str]) -> str:
+    steps = procedure(Situation(report, donors))
     run = Run(steps, bench_log.entries_of(connection, watch_id), now_ms())
     if run.began_ms is None:
         return ""

@@ -147,13 +147,26 @@ def _window(slot: Slot, first: int) -> Slot:
     return Slot(slot.kind, slot.candidates[first - 1 : first - 1 + SHOWN_PAIRS], slot.worth)
 
 
+def _judged(visit: Visit, look: PairLook, rows: Slot, columns: Slot) -> PairTable:
+    """The window's table, judged once as long as watch, rules and the parts in it stay as they are."""
+    build = visit.stored.build
+    rules = visit.rules(build)
+    parts = [[candidate.part for candidate in slot.candidates] for slot in (rows, columns)]
+    state = (build.text, rules.raw, rules.stamp, look.spacer, parts)
+    return visit.connection.kept.of(
+        f"pairs {look.kinds}",
+        visit.stored.id,
+        state,
+        lambda: pair_table(build, rules, rows, columns, look.spacer),
+    )
+
+
 @watch_router.get("/pairs", name="pairs")
 def pairs(visit: Visiting, look: Annotated[PairLook, Query()]) -> Response:
     """A window of the matrix of two kinds, with the rest of this watch around them."""
     whole = pair_slots(visit.connection, visit.stored.id, look)
     rows, columns = _window(whole[0], look.row), _window(whole[1], look.column)
-    rules = visit.rules(visit.stored.build)
-    table = pair_table(visit.stored.build, rules, rows, columns, look.spacer)
+    table = _judged(visit, look, rows, columns)
     names = [candidate.part.name for candidate in columns.candidates]
     cells = [
         [(name, _cell(visit.model, table, look, row, column)) for column, name in enumerate(names)]

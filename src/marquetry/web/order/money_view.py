@@ -1,6 +1,6 @@
 """The money of a watch: its ledger, what it still needs, the budget, quotes, its series."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from marquetry.core.sheet.part import PART_LINK, parts_of
@@ -14,7 +14,8 @@ from marquetry.core.values.errors import DimensionError, RateError
 from marquetry.core.values.money import USUAL_CURRENCY, Money, parse_money
 from marquetry.drawing.scene import Scene
 from marquetry.drawing.trade.money_inlay import Strip, money_inlay
-from marquetry.store import bookings, briefs, donors, fates, pieces, quotes, terms_of_trade
+from marquetry.store import bookings, briefs, donors, fates, pieces, quotes, supply_orders, terms_of_trade
+from marquetry.store.database import Connection
 from marquetry.store.pieces import Piece
 from marquetry.store.quotes import Series, ToldQuote
 from marquetry.store.terms_of_trade import HOUR_KINDS, TradeTerms
@@ -112,8 +113,10 @@ def finishing(visit: Visit, today: str) -> Finishing:
     """What a watch cost and what it still needs, in home's minor units; of a series all of them."""
     connection, watch = visit.connection, visit.stored
     ledger = bookings.ledger_of(connection, watch.id, today)
-    needed = needed_for(connection, [watch], {watch.id: visit.rules(watch.build)}, today)
-    costs = open_costs(needed, market(connection, today), terms_of_trade.rates(connection), today)
+    on = market(connection, today)
+    there = (on, supply_orders.awaited(connection))
+    needed = needed_for(connection, [watch], {watch.id: visit.rules(watch.build)}, there, today)
+    costs = open_costs(needed, on, terms_of_trade.rates(connection), today)
     best, dearest, unpriced = to_finish(costs)
     count = quotes.series_of(connection, watch.id).count
     names = tuple(dict.fromkeys((*ledger.unpriced, *unpriced)))
@@ -261,13 +264,15 @@ class SeriesPage:
 def series_page(visit: Visit, today: str, errors: dict[str, str] | None = None) -> SeriesPage:
     """Compute the page: how far shelf and offers reach, and what a second watch leaves of shared parts."""
     connection = visit.connection
-    parts, without = parts_for(visit, visit.stored, today)
+    reachable = Reachable.now(connection, today)
+    parts, without = parts_for(connection, visit.stored, reachable)
     beside = []
     for other in fates.watches_at_work(connection):
         if other.id == visit.stored.id:
             continue
-        theirs, _ = parts_for(visit, other, today)
-        shared = tuple(part.name for part in parts if part.key in {one.key for one in theirs})
+        theirs, _ = parts_for(connection, other, reachable)
+        keys = {one.key for one in theirs}
+        shared = tuple(part.name for part in parts if part.key in keys)
         if shared:
             beside.append((other.build.name, both_reach(parts, theirs)[:8], shared))
     return SeriesPage(
@@ -282,11 +287,26 @@ def series_page(visit: Visit, today: str, errors: dict[str, str] | None = None) 
     )
 
 
+@dataclass(frozen=True, slots=True)
+class Reachable:
+    """What is there and what can be bought, for all watches alike: free pieces and offers by part."""
+
+    free: Mapping[str, int]
+    offers: Mapping[str, Sequence[Offer]]
+
+    @classmethod
+    def now(cls, connection: Connection, today: str) -> "Reachable":
+        """As it stands on a day."""
+        offers: dict[str, list[Offer]] = {}
+        for offer in market(connection, today).offers:
+            offers.setdefault(offer.part, []).append(offer)
+        return cls(free_pieces(connection), offers)
+
+
 def parts_for(
-    visit: Visit, watch: StoredWatch, today: str
+    connection: Connection, watch: StoredWatch, reachable: Reachable
 ) -> tuple[tuple[PartForSeries, ...], tuple[str, ...]]:
     """The parts of a watch with what is there and what can be bought; names of those that cannot be told."""
-    free, on = free_pieces(visit.connection), market(visit.connection, today)
     each: dict[int, tuple[str, int]] = {}
     kinds: dict[int, str] = {}
     without = []
@@ -297,17 +317,24 @@ def parts_for(
             each[number] = (name, each.get(number, (name, 0))[1] + 1)
         else:
             without.append(name)
+    own = _own_pieces(connection, watch.id)
     found = []
     for number, (name, count) in each.items():
         key = f"part:{number}"
-        offers = [offer for offer in on.offers if offer.part == key]
+        offers = reachable.offers.get(key, ())
         endless = any(offer.stock is None for offer in offers) or (not offers and kinds[number] in MADE_HERE)
         more = None if endless else sum((offer.most_packs or 0) * offer.pack for offer in offers)
-        own = visit.connection.execute(
-            """SELECT count(*) AS held FROM piece LEFT JOIN in_watch ON in_watch.piece_id = piece.id
-                WHERE part_id = :part AND (in_watch.watch_id = :watch
-                      OR (kept_for = :watch AND state = 'shelf' AND in_watch.watch_id IS NULL))""",
-            {"part": number, "watch": watch.id},
-        ).fetchone()["held"]
-        found.append(PartForSeries(key, name, count, free.get(key, 0) + int(own), more))
+        found.append(PartForSeries(key, name, count, reachable.free.get(key, 0) + own.get(number, 0), more))
     return tuple(found), tuple(without)
+
+
+def _own_pieces(connection: Connection, watch_id: int) -> dict[int, int]:
+    """How many pieces of each part are in the watch or lie aside for it, by the part's number."""
+    rows = connection.execute(
+        """WITH own AS (SELECT piece_id FROM in_watch WHERE watch_id = :watch UNION
+               SELECT id FROM piece WHERE kept_for = :watch AND state = 'shelf'
+                  AND NOT EXISTS (SELECT 1 FROM in_watch WHERE piece_id = piece.id))
+           SELECT part_id, count(*) AS held FROM own JOIN piece ON piece.id = piece_id GROUP BY part_id""",
+        {"watch": watch_id},
+    )
+    return {row["part_id"]: row["held"] for row in rows}

@@ -1,6 +1,6 @@
 """What the watches on the bench still lack, what of it is there or coming, and the demand left."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 
@@ -11,9 +11,10 @@ from marquetry.core.trade.offer import Demand, Need, Offer, SupplierTerms
 from marquetry.core.trade.sundries import sundries_for
 from marquetry.core.values.day import later
 from marquetry.core.values.money import Money
-from marquetry.store import batches, briefs, quotes, supply_orders, terms_of_trade
+from marquetry.store import batches, briefs, quotes, terms_of_trade
 from marquetry.store.database import Connection
 from marquetry.store.suppliers import offers_in_force, suppliers
+from marquetry.store.terms_of_trade import Sundry
 from marquetry.store.watches import StoredWatch
 
 
@@ -38,27 +39,35 @@ class Needed:
 
 
 def needed_for(
-    connection: Connection, watches: Iterable[StoredWatch], rules: Mapping[int, Rules], today: str
+    connection: Connection,
+    watches: Iterable[StoredWatch],
+    rules: Mapping[int, Rules],
+    there: tuple["Market", Mapping[str, int]],
+    today: str,
 ) -> tuple[Needed, ...]:
-    """All that the watches lack, the shelf and what is on its way taken off in their order."""
+    """All that the watches lack, the shelf and what is on its way taken off in their order.
+
+    `there` is the market, and what is awaited by its key.
+    """
     names = {
         row["id"]: row["name"]
         for row in connection.execute("SELECT id, name FROM part WHERE removed_at IS NULL")
     }
     terms = terms_of_trade.trade_terms(connection)
-    free, way = free_pieces(connection), dict(supply_orders.awaited(connection))
-    offered = {offer.part for offer in market(connection, today).offers}
+    held = _Held(kept_pieces(connection), free_pieces(connection), dict(there[1]))
+    offered = {offer.part for offer in there[0].offers}
+    sundries = terms_of_trade.sundries(connection)
     found = []
     for watch in watches:
         by = wanted_by(connection, watch.id, terms.bench_days, today)
         count = quotes.series_of(connection, watch.id).count
         lacks = [
             *lacks_of(watch.build, count, terms.spares if count > 1 else {}, names),
-            *_sundries(connection, watch, rules[watch.id]),
-            *_blanks(connection, watch),
+            *_sundries(sundries, watch, rules[watch.id]),
+            *_blanks(connection, sundries, watch),
         ]
         bought = [lack for lack in lacks if lack.key in offered or not is_made_here(lack.slot)]
-        found += [_after_stock(connection, lack, watch, by, (free, way)) for lack in bought]
+        found += [_after_stock(lack, watch, by, held) for lack in bought]
     return tuple(found)
 
 
@@ -77,16 +86,18 @@ def wanted_by(connection: Connection, watch_id: int, bench_days: int, today: str
     return max(later(day, -bench_days), today) if day else ""
 
 
-def _after_stock(
-    connection: Connection,
-    lack: Lack,
-    watch: StoredWatch,
-    by: str,
-    held: tuple[dict[str, int], dict[str, int]],
-) -> Needed:
-    free, way = held
-    kept = 0 if lack.is_spare else kept_of(connection, lack.key, watch.id)
-    kept = min(kept, lack.pieces)
+@dataclass(frozen=True, slots=True)
+class _Held:
+    """What is kept for a watch, free, and on its way, by key: what one watch takes is gone for the next."""
+
+    kept: Mapping[tuple[str, int], int]
+    free: dict[str, int]
+    way: dict[str, int]
+
+
+def _after_stock(lack: Lack, watch: StoredWatch, by: str, held: _Held) -> Needed:
+    free, way = held.free, held.way
+    kept = 0 if lack.is_spare else min(held.kept.get((lack.key, watch.id), 0), lack.pieces)
     there = min(free.get(lack.key, 0), lack.pieces - kept)
     on_way = min(way.get(lack.key, 0), lack.pieces - kept - there)
     if lack.what == "sundry" and there:
@@ -107,20 +118,20 @@ def free_pieces(connection: Connection) -> dict[str, int]:
     return found | {f"sundry:{one.id}": one.held for one in terms_of_trade.sundries(connection)}
 
 
-def kept_of(connection: Connection, key: str, watch_id: int) -> int:
-    """How many pieces of a part are kept for the watch and not in it yet."""
-    row = connection.execute(
-        """SELECT count(*) AS kept FROM piece LEFT JOIN in_watch ON in_watch.piece_id = piece.id
-            WHERE 'part:' || part_id = :key AND kept_for = :watch AND in_watch.watch_id IS NULL
-              AND state = 'shelf' AND condition <> 'faulty'""",
-        {"key": key, "watch": watch_id},
-    ).fetchone()
-    return int(row["kept"])
+def kept_pieces(connection: Connection) -> dict[tuple[str, int], int]:
+    """How many pieces are kept for a watch and not in it yet, by the part's key and the watch."""
+    rows = connection.execute(
+        """SELECT 'part:' || part_id AS key, kept_for, count(*) AS kept
+             FROM piece LEFT JOIN in_watch ON in_watch.piece_id = piece.id
+            WHERE kept_for IS NOT NULL AND in_watch.watch_id IS NULL AND state = 'shelf'
+              AND condition <> 'faulty' GROUP BY part_id, kept_for"""
+    )
+    return {(row["key"], row["kept_for"]): row["kept"] for row in rows}
 
 
-def _sundries(connection: Connection, watch: StoredWatch, rules: Rules) -> list[Lack]:
+def _sundries(held: Sequence[Sundry], watch: StoredWatch, rules: Rules) -> list[Lack]:
     """Consumables and tools that the watch asks for, and what is to be had in any case."""
-    known = {one.key: one for one in terms_of_trade.sundries(connection) if one.key}
+    known = {one.key: one for one in held if one.key}
     return [
         Lack(
             "sundry",
@@ -134,9 +145,9 @@ def _sundries(connection: Connection, watch: StoredWatch, rules: Rules) -> list[
     ]
 
 
-def _blanks(connection: Connection, watch: StoredWatch) -> list[Lack]:
+def _blanks(connection: Connection, sundries: Sequence[Sundry], watch: StoredWatch) -> list[Lack]:
     """Blanks of batches that run short; a batch that no sundry is called after cannot be bought by name."""
-    held = {one.name: one for one in terms_of_trade.sundries(connection) if one.kind == "material"}
+    held = {one.name: one for one in sundries if one.kind == "material"}
     found = []
     for batch in batches.batches_of(connection, watch.id):
         if batch.next_order:
@@ -167,8 +178,13 @@ def market(connection: Connection, today: str) -> Market:
     usable = tuple(terms for terms in known if rates.knows(terms.currency, today))
     names = {terms.name: terms for terms in usable}
     offers = [one.offer for one in offers_in_force(connection)]
+    state = connection.execute(CATALOGUE).fetchone()["stamp"]
     there = {(offer.supplier, offer.part) for offer in offers}
-    listed = [offer for offer in catalogue_offers(connection) if (offer.supplier, offer.part) not in there]
+    listed = [
+        offer
+        for offer in connection.kept.of("catalogue", 0, state, lambda: catalogue_offers(connection))
+        if (offer.supplier, offer.part) not in there
+    ]
     return Market(
         usable,
         tuple(offer for offer in (*offers, *listed) if offer.supplier in names),
@@ -176,6 +192,14 @@ def market(connection: Connection, today: str) -> Market:
         rates.home,
         tuple(terms.name for terms in known if terms.name not in names),
     )
+
+
+CATALOGUE = """
+    SELECT (SELECT coalesce(sum(version), 0) || '.' || coalesce(sum(id * (removed_at IS NULL)), 0) || '.' ||
+                   count(*) FROM part) || '.' ||
+           (SELECT coalesce(sum(version), 0) || '.' || count(*) FROM supplier) AS stamp
+"""
+"""What tells one state of the catalogue from another: parts and suppliers carry versions."""
 
 
 def catalogue_offers(connection: Connection) -> list[Offer]:

@@ -30,18 +30,18 @@ def back(request: Request, name: str, where: str = "", **path: object) -> Respon
 
 
 @router.get("/orders", name="orders")
-def show_all(request: Request, connection: Connection) -> Response:
-    """What all watches lack, the plan for it, and every order."""
+def show_all(request: Request, connection: Connection, every: bool = False) -> Response:  # noqa: FBT001, FBT002  # a word of the address
+    """What all watches lack, the plan for it, and the orders; `every` one where that is asked."""
     plans: Plans = request.app.state.plans
-    page = order_page(connection, plans, today())
+    page = order_page(connection, plans, today(), every=every)
     return render(request, "order/templates/orders.html", {"page": page})
 
 
 @watch_router.get("/order", name="order")
-def show(visit: Visiting) -> Response:
+def show(visit: Visiting, every: bool = False) -> Response:  # noqa: FBT001, FBT002  # as above
     """The same for one watch."""
     plans: Plans = visit.request.app.state.plans
-    page = order_page(visit.connection, plans, today(), visit.stored, visit.way("order"))
+    page = order_page(visit.connection, plans, today(), visit.stored, visit.way("order"), every=every)
     return render(visit.request, "order/templates/orders.html", {"page": page})
 
 

@@ -9,7 +9,7 @@ from marquetry.core.trade.supply import SupplyOrder, SupplyState
 from marquetry.core.values.money import Money
 from marquetry.drawing.scene import Scene
 from marquetry.drawing.trade.lanes import Lane, lanes
-from marquetry.store import fates, supply_orders, watches
+from marquetry.store import fates, supply_orders, terms_of_trade, watches
 from marquetry.store.database import Connection
 from marquetry.store.house import rule_values
 from marquetry.store.watches import StoredWatch
@@ -101,6 +101,8 @@ class OrderPage:
     missing: tuple[tuple[Needed, str], ...]
     picture: Scene | None
     rows: tuple[OrderRow, ...]
+    older: int
+    """How many orders are not among the rows."""
     on: Market
     today: str
     fault: str = ""
@@ -146,24 +148,35 @@ def order_page(  # noqa: PLR0913, PLR0917  # what a page is asked for
     watch: StoredWatch | None = None,
     way: WayThrough | None = None,
     fault: str = "",
+    *,
+    every: bool = False,
 ) -> OrderPage:
-    """Compute the page; the plan is worked out once for a demand."""
+    """Compute the page; the plan is worked out once for a demand. `every` lists all orders."""
     chosen = [watch] if watch else fates.watches_at_work(connection)
     house = rule_values(connection)
     rules: dict[int, Rules] = {one.id: connection.model.rules_of(one.build, house) for one in chosen}
-    needed, on = needed_for(connection, chosen, rules, today), market(connection, today)
+    on, orders = market(connection, today), supply_orders.orders(connection)
+    needed = needed_for(
+        connection,
+        chosen,
+        rules,
+        (on, supply_orders.awaited_in(order for order in orders if order.state.is_awaited)),
+        today,
+    )
     told = plans.of(demand_of(needed, on, today))
     names = {one.lack.key: one.lack.name for one in needed}
-    unsent = {
-        order.bill.supplier: order.id
-        for order in supply_orders.awaited_orders(connection)
-        if order.state is SupplyState.OPEN
-    }
+    unsent = {order.bill.supplier: order.id for order in orders if order.state is SupplyState.OPEN}
     slips = tuple(_slip(order, on.home, names, told.plan.spare, unsent) for order in told.plan.orders)
-    rows = order_rows(connection, today, watch.id if watch else None)
+    ours = [each for each in orders if watch is None or watch.id in {line.watch_id for line in each.lines}]
+    awaited, past = ([o for o in ours if o.state.is_awaited is here] for here in (True, False))
+    shown = [*awaited, *past]
+    rows = order_rows(connection, shown if every else shown[:MOST_SHOWN], today)
     missing = tuple((one, _card(one)) for one in needed if one.open and one.lack.key in told.plan.missing)
     picture = _picture(slips, rows, needed, today)
-    return OrderPage(watch, way, needed, told, slips, missing, picture, rows, on, today, fault or told.fault)
+    return OrderPage(
+        watch, way, needed, told, slips, missing, picture, rows, len(ours) - len(rows), on, today,
+        fault or told.fault,
+    )  # fmt: skip
 
 
 def _card(one: Needed) -> str:
@@ -196,26 +209,29 @@ def _slip(
     )  # fmt: skip
 
 
-def order_rows(connection: Connection, today: str, watch_id: int | None) -> tuple[OrderRow, ...]:
-    """Orders, those that are awaited first; of one watch or of all."""
-    names = {watch.id: watch.build.name for watch in watches.all_watches(connection)}
+MOST_SHOWN = 40
+"""How many orders stand in the list, those that are awaited first, until all are asked for."""
+
+
+def order_rows(connection: Connection, orders: Sequence[SupplyOrder], today: str) -> tuple[OrderRow, ...]:
+    """A row for each of these orders."""
+    names, rates = dict(watches.watch_names(connection)), terms_of_trade.rates(connection)
     rows = []
-    for order in supply_orders.orders(connection):
+    for order in orders:
         ids = {line.watch_id for line in order.lines}
-        if watch_id is None or watch_id in ids:
-            found = supply_orders.landed_of(connection, order)
-            minor = sum(order.bill.goods()) + order.bill.postage + order.bill.charges - order.bill.discount
-            total = found.total if found else Money(minor, order.bill.currency)
-            rows.append(
-                OrderRow(
-                    order,
-                    total,
-                    found.total_home if found else None,
-                    order.is_late(today),
-                    tuple(sorted(names[number] for number in ids if number in names)),
-                )
+        found = supply_orders.landed_by(connection, rates, order)
+        minor = sum(order.bill.goods()) + order.bill.postage + order.bill.charges - order.bill.discount
+        total = found.total if found else Money(minor, order.bill.currency)
+        rows.append(
+            OrderRow(
+                order,
+                total,
+                found.total_home if found else None,
+                order.is_late(today),
+                tuple(sorted(names[number] for number in ids if number in names)),
             )
-    return tuple(sorted(rows, key=lambda row: not row.order.state.is_awaited))
+        )
+    return tuple(rows)
 
 
 def _picture(

@@ -12,6 +12,7 @@ from marquetry import __version__
 from marquetry.core.fit.model import Model
 from marquetry.core.section.undrawable import refuse_undrawable
 from marquetry.devices.caliper import Caliper
+from marquetry.store.kept import Kept
 from marquetry.web.bench import begin
 from marquetry.web.bench import routes as bench
 from marquetry.web.brief import routes as brief
@@ -47,7 +48,6 @@ from marquetry.web.site.pages import STATIC, make_templates
 from marquetry.web.site.sharing import Doorkeeper, Sharing
 from marquetry.web.story import away_routes, card_routes, workshop_routes
 from marquetry.web.story import routes as story
-from marquetry.web.story.learnt import BuildRecords
 from marquetry.web.watch import downloads, filling, trial, wanted
 from marquetry.web.watch import routes as watch
 from marquetry.web.watch.reports import Reports
@@ -72,10 +72,11 @@ def begin_on(app: FastAPI, database: Path, model: Model) -> None:
     """
     app.state.database, app.state.model = database, model
     app.state.works, app.state.wedge, app.state.caliper = Jobs[Work]("pieces of work"), Wedge(), Caliper()
+    app.state.kept = Kept()
     app.state.reports, app.state.bodies = Reports(), Bodies()
     app.state.bench_lines, app.state.chamber_line = BenchLines(), Wedge()
     app.state.finds, app.state.plans = Jobs[Find]("searches"), Plans()
-    app.state.build_records, app.state.plays = BuildRecords(), Plays()
+    app.state.plays = Plays()
 
 
 def create_app(

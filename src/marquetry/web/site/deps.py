@@ -19,7 +19,8 @@ FRAGMENT_HEADER = "marquetry-fragment"
 
 def opened(request: Request) -> Iterator[_Opened]:
     """A connection to the workshop for this one request."""
-    connection = connect(request.app.state.database, request.app.state.model)
+    state = request.app.state
+    connection = connect(state.database, state.model, state.kept)
     try:
         yield connection
     finally:

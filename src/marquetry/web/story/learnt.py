@@ -2,19 +2,21 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from threading import Lock
+from functools import partial
 
 from marquetry.core.bench.mishaps import MISHAP_BY_KEY
 from marquetry.core.bench.procedure import procedure
 from marquetry.core.bench.run import Run
 from marquetry.core.bench.situation import Situation
 from marquetry.core.fit.report import report_on
-from marquetry.core.fit.rules import House
+from marquetry.core.fit.rules import House, Rules
 from marquetry.core.story.foretold import Foretold, foretold_of
 from marquetry.core.story.times import MishapCost, StepTake, mishap_costs, takes_of
-from marquetry.store.as_begun import BegunBuild, begun_builds
+from marquetry.store import bench_log
+from marquetry.store.as_begun import begun_build
 from marquetry.store.bookings import mishap_bookings
 from marquetry.store.database import Connection
+from marquetry.store.watches import versions_in_use
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,35 +29,30 @@ class BuildRecord:
     takes: tuple[StepTake, ...]
 
 
-class BuildRecords:
-    """Records of builds by all that they hang on; a build that was not touched is not read again."""
+def build_records(connection: Connection, house: House) -> list[BuildRecord]:
+    """The record of every build of the bench that can be read; what was not touched is not read again.
 
-    def __init__(self) -> None:
-        self._held: dict[int, tuple[str, BuildRecord]] = {}
-        self._guard = Lock()
+    A log only grows and a revision stays as it was written: how far both go tells whether a record holds.
+    """
+    logs, rules = bench_log.log_states(connection), (dict(house), Rules(connection.model, {}, house).stamp)
+    found = []
+    for watch_id, version in versions_in_use(connection):
+        if watch_id in logs:
+            state = (version, logs[watch_id], rules)
+            work = partial(_record, connection, watch_id, house)
+            found.append(connection.kept.of("build record", watch_id, state, work))
+    return [record for record in found if record is not None]
 
-    def all(self, connection: Connection, house: House) -> list[BuildRecord]:
-        """The record of every build of the bench that can be read."""
-        return [self._of(connection, build, house) for build in begun_builds(connection)]
 
-    def _of(self, connection: Connection, build: BegunBuild, house: House) -> BuildRecord:
-        last = build.entries[-1]
-        rules = connection.model.rules_of(build.before, house)
-        state = (
-            f"{build.watch.version} {len(build.entries)} {last.id} {sorted(rules.raw.items())} {rules.stamp}"
-        )
-        with self._guard:
-            known = self._held.get(build.watch.id)
-        if known is not None and known[0] == state:
-            return known[1]
-        before = report_on(build.before, rules)
-        then = report_on(build.then, connection.model.rules_of(build.then, house), before)
-        run = Run(procedure(Situation(then)), build.entries, last.at_ms)
-        foretold = tuple(foretold_of(build.watch.id, before, run))
-        record = BuildRecord(build.watch.id, build.watch.build.name, foretold, tuple(takes_of(run)))
-        with self._guard:
-            self._held[build.watch.id] = (state, record)
-        return record
+def _record(connection: Connection, watch_id: int, house: House) -> BuildRecord | None:
+    build = begun_build(connection, watch_id)
+    if build is None:
+        return None
+    before = report_on(build.before, connection.model.rules_of(build.before, house))
+    then = report_on(build.then, connection.model.rules_of(build.then, house), before)
+    run = Run(procedure(Situation(then)), build.entries, build.entries[-1].at_ms)
+    foretold = tuple(foretold_of(watch_id, before, run))
+    return BuildRecord(watch_id, build.watch.build.name, foretold, tuple(takes_of(run)))
 
 
 def what_mishaps_cost(connection: Connection) -> list[MishapCost]:

@@ -12,7 +12,6 @@ from marquetry.web.site.addresses import addresses
 from marquetry.web.site.deps import Connection
 from marquetry.web.site.pages import render
 from marquetry.web.site.today import today
-from marquetry.web.story.learnt import BuildRecords
 from marquetry.web.story.lessons_view import lessons_page
 from marquetry.web.story.workshop_view import record_page, worth_page
 from marquetry.web.story.years_view import years_page
@@ -20,24 +19,17 @@ from marquetry.web.story.years_view import years_page
 router = APIRouter(prefix="/workshop")
 
 
-def _records(request: Request) -> BuildRecords:
-    records: BuildRecords = request.app.state.build_records
-    return records
-
-
 @router.get("/years", name="years")
 def years(request: Request, connection: Connection) -> Response:
     """The workshop over the years: watches, hours, money, what came of them."""
-    page = years_page(connection, _records(request), request.app.state.reports, addresses(request.app))
+    page = years_page(connection, request.app.state.reports, addresses(request.app))
     return render(request, "story/templates/years.html", {"page": page})
 
 
 @router.get("/report", name="report_record")
 def report_record(request: Request, connection: Connection) -> Response:
     """How good the report was: gaps, chances, times, money."""
-    return render(
-        request, "story/templates/record.html", {"page": record_page(connection, _records(request))}
-    )
+    return render(request, "story/templates/record.html", {"page": record_page(connection)})
 
 
 @router.get("/sellers", name="worth")

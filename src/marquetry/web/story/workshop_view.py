@@ -28,7 +28,7 @@ from marquetry.store.house import rule_values
 from marquetry.store.sellers_worth import figures_worth
 from marquetry.store.workshop_years import ledgers, workshop_years
 from marquetry.web.site.today import today
-from marquetry.web.story.learnt import BuildRecords, what_mishaps_cost
+from marquetry.web.story.learnt import build_records, what_mishaps_cost
 
 MOST_STEPS = 8
 
@@ -64,9 +64,9 @@ class RecordPage:
         return Money(minor, self.home)
 
 
-def record_page(connection: Connection, records: BuildRecords) -> RecordPage:
+def record_page(connection: Connection) -> RecordPage:
     """Compute the page."""
-    builds = records.all(connection, rule_values(connection))
+    builds = build_records(connection, rule_values(connection))
     foretold = [one for record in builds for one in record.foretold]
     takes = [record.takes for record in builds]
     bands = chance_bands(foretold)

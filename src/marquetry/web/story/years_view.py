@@ -19,7 +19,7 @@ from marquetry.store.house import rule_values
 from marquetry.store.workshop_years import by_kind, ledgers, workshop_years
 from marquetry.web.site.addresses import Address
 from marquetry.web.site.today import today
-from marquetry.web.story.learnt import BuildRecords
+from marquetry.web.story.learnt import build_records
 from marquetry.web.watch.reports import Reports
 
 MOST_FACES = 24
@@ -50,16 +50,14 @@ class YearsPage:
         return {str(key): words for key, words in WHERE_WORDS.items()}
 
 
-def years_page(
-    connection: Connection, records: BuildRecords, reports: Reports, address: Address
-) -> YearsPage:
+def years_page(connection: Connection, reports: Reports, address: Address) -> YearsPage:
     """Compute the page."""
     day = today()
     books = ledgers(connection, day)
     every = workshop_years(connection, books)
     links = {watch.watch_id: str(address("story", watch_id=str(watch.watch_id))) for watch in every}
     home = terms_of_trade.trade_terms(connection).home
-    takes = [record.takes for record in records.all(connection, rule_values(connection))]
+    takes = [record.takes for record in build_records(connection, rule_values(connection))]
     kinds = [
         Strip(kind, label, minor, str(Money(minor, home))) for kind, label, minor in _large(by_kind(books))
     ]
