@@ -11,7 +11,7 @@ from starlette.testclient import TestClient
 from marquetry.core.bench.log import LogEntry
 from marquetry.store import bench_log, suppliers, watches
 from marquetry.store.database import Connection, connect, open_workshop
-from marquetry.store.kept import MOST_KEPT, Kept
+from marquetry.store.kept import MOST_KEPT, InMind
 from marquetry.web.order.needed import catalogue_offers, market
 from marquetry.web.site.app import create_app
 from tests.strategies import MODEL, case_build
@@ -20,7 +20,7 @@ from tests.tenfold import moved_sheet
 
 @given(st.lists(st.tuples(st.integers(0, 3), st.integers(0, 2)), max_size=40))
 def test_an_answer_is_that_of_its_state_and_worked_out_once(asked: list[tuple[int, int]]) -> None:
-    kept, worked = Kept(), []
+    kept, worked = InMind(), []
 
     def answer(number: int, state: int) -> Callable[[], tuple[int, int]]:
         return lambda: worked.append((number, state)) or (number, state)  # type: ignore[func-returns-value]  # append tells nothing
@@ -34,7 +34,7 @@ def test_an_answer_is_that_of_its_state_and_worked_out_once(asked: list[tuple[in
 
 
 def test_the_oldest_are_forgotten() -> None:
-    kept = Kept()
+    kept = InMind()
     for number in range(MOST_KEPT + 1):
         kept.of("x", number, 0, lambda: 0)
     assert kept.of("x", 0, 0, lambda: 1) == 1, "the first had to go"
@@ -44,7 +44,7 @@ def test_the_oldest_are_forgotten() -> None:
 @pytest.fixture
 def held(tmp_path: Path) -> Iterator[Connection]:
     open_workshop(tmp_path / "w.sqlite3", MODEL)
-    opened = connect(tmp_path / "w.sqlite3", MODEL, Kept())
+    opened = connect(tmp_path / "w.sqlite3", MODEL, InMind())
     yield opened
     opened.close()
 

@@ -25,6 +25,7 @@ from marquetry.store.archive import (
 )
 from marquetry.store.archive_faults import refuse_loose_ends, refuse_unreadable
 from marquetry.store.database import MINOR_UNITS, Connection, script_of, transaction
+from marquetry.store.house import furnish
 from marquetry.store.progress import Progress
 
 UNREADABLE = (zipfile.BadZipFile, zipfile.LargeZipFile, zlib.error, EOFError, NotImplementedError, OSError)
@@ -56,6 +57,8 @@ def unpack(
                     for statement in script_of(MINOR_UNITS).split(";"):
                         connection.execute(statement)
                 refuse_loose_ends(connection, contents)
+                # An archive from before there were sundries: what every workshop has from its start is there.
+                furnish(connection)
             return contents
     except UNREADABLE as error:
         _take_back(database, written)

@@ -7,7 +7,7 @@ from importlib.resources import files
 from pathlib import Path
 
 from marquetry.core.fit.model import Model
-from marquetry.store.kept import Kept
+from marquetry.store.kept import InMind
 
 BUSY_MILLISECONDS = 5_000
 """A writer waits this long for another; nothing here holds the lock for more than about a second."""
@@ -17,10 +17,10 @@ class Connection(sqlite3.Connection):
     """A connection that knows the model by which its database's sheets are read, and what is kept in mind."""
 
     model: Model
-    kept: Kept
+    kept: InMind
 
 
-def connect(path: Path, model: Model, kept: Kept | None = None) -> Connection:
+def connect(path: Path, model: Model, kept: InMind | None = None) -> Connection:
     """Open the workshop's database. The caller closes it; one connection serves one request.
 
     `kept` is what a program has in mind of this very database; without it the connection begins with nothing.
@@ -29,7 +29,7 @@ def connect(path: Path, model: Model, kept: Kept | None = None) -> Connection:
     `check_same_thread=False`. FULL: what was acknowledged survives a loss of power too.
     """
     connection = sqlite3.connect(path, isolation_level=None, check_same_thread=False, factory=Connection)
-    connection.model, connection.kept = model, Kept() if kept is None else kept
+    connection.model, connection.kept = model, InMind() if kept is None else kept
     connection.row_factory = sqlite3.Row
     connection.execute(f"PRAGMA busy_timeout = {BUSY_MILLISECONDS}")
     connection.execute("PRAGMA journal_mode = WAL")

@@ -1,4 +1,4 @@
-"""Answers worked out of a workshop's records, kept as long as those records stand as they stood.
+"""Recalleds worked out of a workshop's records, kept as long as those records stand as they stood.
 
 What a page of all watches tells is mostly what it told a minute ago: of 150 watches one was touched since.
 """
@@ -8,12 +8,12 @@ from collections.abc import Callable
 from threading import Lock
 from typing import TypeVar
 
-Answer = TypeVar("Answer")
+Recalled = TypeVar("Recalled")
 MOST_KEPT = 4096
 
 
-class Kept:
-    """Answers by what was asked and of which watch, each with the state it was worked out in.
+class InMind:
+    """Recalleds by what was asked and of which watch, each with the state it was worked out in.
 
     A whole program has one; a connection that is opened alone has its own, and keeps nothing for another.
     """
@@ -22,7 +22,7 @@ class Kept:
         self._held: OrderedDict[tuple[str, int], tuple[object, object]] = OrderedDict()
         self._guard = Lock()
 
-    def of(self, what: str, number: int, state: object, work: Callable[[], Answer]) -> Answer:
+    def of(self, what: str, number: int, state: object, work: Callable[[], Recalled]) -> Recalled:
         """The answer of that name about a thing in this state; worked out where the state is another."""
         with self._guard:
             known = self._held.get((what, number))

@@ -1,23 +1,20 @@
 """Drawers counted against the books, labels with codes, what lies unused and what it is worth."""
 
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Annotated
 
 from fastapi import APIRouter, Form, Query, Request
-from markupsafe import Markup
 from starlette.responses import Response
 
 from marquetry.core.values.day import days_between
 from marquetry.core.values.money import Money
-from marquetry.drawing.trade.label_code import label_code
 from marquetry.store import stock_takings
 from marquetry.store.pieces import Piece
 from marquetry.store.stock_takings import Lying
 from marquetry.web.order.routes import back
 from marquetry.web.site.deps import Connection
-from marquetry.web.site.drawn import drawn
 from marquetry.web.site.pages import render
+from marquetry.web.site.thumbs import drawn_code
 from marquetry.web.site.today import today
 
 router = APIRouter()
@@ -32,7 +29,7 @@ class StockLabel:
 
     name: str
     told: str
-    code: Markup
+    code: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,12 +93,6 @@ def finish(request: Request, connection: Connection, number: int) -> Response:
     return back(request, "stock")
 
 
-@lru_cache(maxsize=MOST_LABELS)
-def _code(address: str, words: str) -> Markup:
-    """A page's code, drawn once: a sheet of labels is looked at before it is printed."""
-    return drawn(label_code(address, words))
-
-
 @router.get("/stock/labels", name="labels")
 def labels(request: Request, connection: Connection, place: Annotated[list[str], Query()] = []) -> Response:  # noqa: B006  # FastAPI's own
     """Labels for a drawer and each part in it, with the code of the page; to be printed and cut."""
@@ -114,7 +105,7 @@ def labels(request: Request, connection: Connection, place: Annotated[list[str],
             address = str(request.url_for("part", part_id=str(number)))
             count = sum(other.part_id == number for other, _ in one.pieces)
             told = f"{one.place or 'no place'} · {count} {'piece' if count == 1 else 'pieces'}"
-            found.append(StockLabel(piece.name, told, _code(address, piece.name)))
+            found.append(StockLabel(piece.name, told, drawn_code(address, piece.name)))
     places = [one.place for one in every]
     return render(
         request, "order/templates/labels.html", {"labels": found, "places": places, "chosen": place}

@@ -12,7 +12,7 @@ from marquetry import __version__
 from marquetry.core.fit.model import Model
 from marquetry.core.section.undrawable import refuse_undrawable
 from marquetry.devices.caliper import Caliper
-from marquetry.store.kept import Kept
+from marquetry.store.kept import InMind
 from marquetry.web.bench import begin
 from marquetry.web.bench import routes as bench
 from marquetry.web.brief import routes as brief
@@ -72,7 +72,7 @@ def begin_on(app: FastAPI, database: Path, model: Model) -> None:
     """
     app.state.database, app.state.model = database, model
     app.state.works, app.state.wedge, app.state.caliper = Jobs[Work]("pieces of work"), Wedge(), Caliper()
-    app.state.kept = Kept()
+    app.state.kept = InMind()
     app.state.reports, app.state.bodies = Reports(), Bodies()
     app.state.bench_lines, app.state.chamber_line = BenchLines(), Wedge()
     app.state.finds, app.state.plans = Jobs[Find]("searches"), Plans()

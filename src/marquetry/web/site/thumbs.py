@@ -18,6 +18,7 @@ from marquetry.drawing.face.part_face import part_face
 from marquetry.drawing.part_thumb import part_thumb
 from marquetry.drawing.scene import Scene
 from marquetry.drawing.svg import SMALL
+from marquetry.drawing.trade.label_code import label_code
 from marquetry.store.shelf import sheet_text
 from marquetry.web.site.drawn import drawn
 
@@ -50,6 +51,16 @@ def _kept(model: Model, draw: Callable[[Part], Scene | None]) -> Thumb:
         return drawn(draw(Part.of(model.anatomy.kind(kind), json.loads(document))), SMALL)
 
     return lambda part: thumb(part.kind.key, sheet_text(part.document))
+
+
+MOST_CODES = 400
+"""A sheet of labels has as many."""
+
+
+@lru_cache(maxsize=MOST_CODES)
+def drawn_code(address: str, words: str) -> Markup:
+    """The code of a page's address for a label, drawn once: a sheet is looked at before it is printed."""
+    return drawn(label_code(address, words))
 
 
 Emblem = Callable[[str], Markup]
