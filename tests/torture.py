@@ -13,6 +13,7 @@ import time
 import zipfile
 from collections import Counter
 from collections.abc import Iterator
+from contextlib import closing
 from http.client import HTTPException
 from pathlib import Path
 from tempfile import TemporaryDirectory
@@ -26,12 +27,14 @@ from starlette.testclient import TestClient
 
 from marquetry.core.making.kinds import MADE
 from marquetry.demo.workshop import make_demo
-from marquetry.store.database import connect
-from marquetry.store.watches import watch
+from marquetry.store.database import Connection, connect
+from marquetry.store.sheets import Unreadable
+from marquetry.store.watches import watches_or_faults
 from marquetry.web.finder import routes as finder
 from marquetry.web.site.app import ROUTES, create_app
 from tests.e2e.conftest import serve
 from tests.nursery import Served
+from tests.saves import ROWS, SAVES, Save
 from tests.strategies import MODEL
 
 INPUTS, KILLS = 20_000, 200
@@ -198,57 +201,79 @@ def broken_pages(client: TestClient) -> Iterator[str]:
 
 
 def kills(count: int, seed: int, folder: Path) -> tuple[int, list[str]]:
-    """Kill a server so many times while edits are being saved; return edits acknowledged and what was lost."""
+    """Kill a server so many times while something is being saved, each kind of save in its turn.
+
+    Returns how many saves were acknowledged and what was lost: a save whose mark is not on disk, a file of
+    parts of which some came in and some did not, a database that is not whole.
+    """
     dice = random.Random(seed)  # noqa: S311  # a test's dice
     database, acknowledged, lost = folder / "killed.sqlite3", 0, []
     make_demo(database, MODEL)
     for number in range(count):
-        process, address = serve(database)
-        version, value, saved = _edits(process, address, dice, database)
-        acknowledged += saved
-        connection = connect(database, MODEL)
-        kept = watch(connection, 1)
-        whole = connection.execute("PRAGMA integrity_check").fetchone()[0]
-        connection.close()
-        found = kept.build.dimensions["dial.thickness"].value
-        if (
-            whole != "ok"
-            or kept.version < version
-            or (kept.version == version and value not in {None, found})
-        ):
-            lost.append(f"kill {number}: version {kept.version} of {version}, {found} of {value}, {whole}")
+        save = SAVES[number % len(SAVES)]
+        served = serve(database)
+        with closing(connect(database, MODEL)) as connection:
+            mark, moment = f"mark-{seed}{number:03}", dice.uniform(0.02, 0.9)
+            told, trying = _saved(served, connection, save, mark, moment)
+            acknowledged += len(told)
+            wanted = [[told[-1], trying]] if save.overwrites and told else [[mark] for mark in told]
+            missing = [marks for marks in wanted if not any(save.is_there(connection, m) for m in marks)]
+            lost += [f"kill {number}, {save.name}: {marks} not there" for marks in missing]
+            if not told:
+                lost.append(f"kill {number}, {save.name}: nothing was saved before it")
+            lost += [f"kill {number}, {save.name}: {fault}" for fault in unwhole(connection)]
     return acknowledged, lost
 
 
-def _edits(
-    process: Served, address: str, dice: random.Random, database: Path
-) -> tuple[int, float | None, int]:
-    """Save edits until the server is killed, at some moment after the first was acknowledged.
+def unwhole(connection: Connection) -> Iterator[str]:
+    """What a kill must not leave behind: damage, loose ends, half a file of parts, an unreadable watch."""
+    if (found := connection.execute("PRAGMA integrity_check").fetchone()[0]) != "ok":
+        yield str(found)
+    yield from (str(tuple(row)) for row in connection.execute("PRAGMA foreign_key_check"))
+    halves = connection.execute(
+        """SELECT file_name, count(*) FROM import JOIN part ON part.name LIKE replace(file_name, '.csv', '') || ' %'
+            WHERE part.removed_at IS NULL AND file_name LIKE 'mark-%' GROUP BY file_name"""
+    )
+    yield from (f"{count} of {ROWS} parts of {name}" for name, count in halves if count != ROWS)
+    yield from (found.why for found in watches_or_faults(connection) if isinstance(found, Unreadable))
 
-    Returns the last version and value acknowledged, and how many edits were.
+
+def _saved(
+    served: tuple[Served, str], connection: Connection, save: Save, mark: str, moment: float
+) -> tuple[list[str], str]:
+    """Save until the server is killed, so many seconds after the first save was acknowledged.
+
+    Returns the marks that were acknowledged, and the one that was on its way.
     """
+    (process, address), told = served, list[str]()
     killer: subprocess.Popen[bytes] | None = None
-    connection = connect(database, MODEL)
-    version, value, saved = watch(connection, 1).version, None, 0
-    connection.close()
+    trying = ""
     try:
-        for _ in range(200):
-            asked = round(dice.uniform(0.3, 0.6), 4)
-            form = urlencode({"version": version, "path": "dial.thickness", "value": f"{asked:.4f}"}).encode()
-            request = Request(f"{address}/watches/1/entries", form, {"Marquetry-Fragment": "1"})
-            with urlopen(request, timeout=5) as answer:
-                found = re.search(rb'data-version="(\d+)"', answer.read())
-            if found:
-                version, value, saved = int(found[1]), asked, saved + 1
-            if saved == 1 and found:
-                killer = _killer(process.pid, dice.uniform(0.02, 0.9))
+        for place in range(1, 400):
+            trying = f"{mark}-{place:03}"
+            save.send(address, connection, trying)
+            told.append(trying)
+            if save.path.endswith("/imports"):
+                _take_in(address, connection)
+            killer = killer or _killer(process.pid, moment)
     except (URLError, OSError, HTTPException):
         pass
-    if killer:
-        killer.wait(10)
-    process.kill()
-    process.wait(10)
-    return version, value, saved
+    finally:
+        if killer:
+            killer.wait(10)
+        process.kill()
+        process.wait(10)
+    return told, trying
+
+
+def _take_in(address: str, connection: Connection) -> None:
+    """Wait until the newest file of parts was read, then ask for it to be taken in; that goes on by itself."""
+    newest = "SELECT id, state FROM import ORDER BY id DESC LIMIT 1"
+    while (row := connection.execute(newest).fetchone())["state"] == "reading":
+        time.sleep(0.01)
+        urlopen(f"{address}/static/inlay.svg", timeout=5).close()  # ends this where the server is gone
+    request = Request(f"{address}/shelf/imports/{row['id']}/taken", b"", method="POST")
+    urlopen(request, timeout=5).close()
 
 
 def _killer(process: int, seconds: float) -> "subprocess.Popen[bytes]":
@@ -278,7 +303,8 @@ def main() -> None:
                 {
                     "kills": KILLS,
                     "seconds": round(time.perf_counter() - start),
-                    "edits_acknowledged": acknowledged,
+                    "saves_acknowledged": acknowledged,
+                    "kinds_of_save": len(SAVES),
                     "lost": len(lost),
                 }
             )
