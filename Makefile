@@ -7,7 +7,7 @@ BIN := $(VENV)/bin
 PORT ?= 8765
 UV_RANGE := uv>=0.13,<0.14
 
-.PHONY: help setup demo demo-fresh serve test check format bench torture browser assets screenshots drawings lock clean
+.PHONY: help setup demo demo-fresh serve test check format bench torture age browser assets screenshots drawings lock clean
 
 help:           ## list these commands
 	@grep -hE '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:[^#]*## */\t/' | expand -t 16
@@ -65,11 +65,14 @@ format: $(VENV)/.setup-dev    ## put the code in its form, mend what lint can
 bench: $(VENV)/.setup-dev    ## one JSON line per figure
 	@$(BIN)/python -m tests.bench_pages
 
-torture: $(VENV)/.setup-dev    ## 20,000 hostile inputs and 200 kills: about ten minutes
+torture: $(VENV)/.setup-dev    ## 20,000 hostile inputs, 10,000 files, 200 kills: a quarter of an hour
 	@$(BIN)/python -m tests.torture
 
 assets: node_modules/.ok     ## rebuild styles, scripts and fonts from npm
 	bash styles/build.sh
+
+age: $(VENV)/.setup-dev    ## keep the demo of a new migration in tests/ages, once
+	@$(BIN)/python -m tests.keep_age
 
 screenshots: $(VENV)/.setup-dev browser    ## refresh docs/screenshots from the demo workshop
 	@$(BIN)/python -m tests.screenshots

@@ -28,8 +28,9 @@ from marquetry.store.opening import locked, refuse_foreign
 from marquetry.web.site.app import begin_on
 from marquetry.web.site.deps import opened
 from marquetry.web.site.jobs import MOST_RUNNING, Jobs, Work
+from tests.hostile_files import hostile_files
 from tests.strategies import MODEL, case
-from tests.torture import INPUTS, KILLS, broken_pages, hostile_inputs, kills, nested
+from tests.torture import FILES, INPUTS, JSONS, KILLS, WORDS, broken_pages, hostile_inputs, kills, nested
 
 TWENTIETH = 20
 WATCH = "/watches/1"
@@ -59,6 +60,12 @@ def test_a_twentieth_of_the_hostile_inputs_meets_no_fault(tmp_path: Path) -> Non
     statuses, faults = hostile_inputs(INPUTS // TWENTIETH, 7, tmp_path / "hostile.sqlite3")
     assert faults == []
     assert statuses[200] + statuses[303] > INPUTS // TWENTIETH // 5, "too few got through to mean anything"
+
+
+def test_a_twentieth_of_the_hostile_files_is_told_as_what_it_is(tmp_path: Path) -> None:
+    ended, faults = hostile_files(FILES // TWENTIETH, 11, tmp_path, WORDS, JSONS)
+    assert faults == []
+    assert {way.rpartition(" ")[2] for way in ended} == {"0", "1", "2"}, "some are still good"
 
 
 def test_a_twentieth_of_the_kills_loses_nothing_acknowledged(tmp_path: Path) -> None:

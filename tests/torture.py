@@ -1,4 +1,4 @@
-"""`make torture`: hostile inputs at every address and format, and kills while edits are being saved.
+"""`make torture`: hostile inputs at every address and format, and kills at every kind of save.
 
 Everything stays on this machine, is counted, and ends by itself. The tests run a seeded tenth of it.
 """
@@ -33,11 +33,12 @@ from marquetry.store.watches import watches_or_faults
 from marquetry.web.finder import routes as finder
 from marquetry.web.site.app import ROUTES, create_app
 from tests.e2e.conftest import serve
+from tests.hostile_files import hostile_files
 from tests.nursery import Served
 from tests.saves import ROWS, SAVES, Save
 from tests.strategies import MODEL
 
-INPUTS, KILLS = 20_000, 200
+INPUTS, FILES, KILLS = 20_000, 10_000, 200
 FINE = {503, 507}
 """Told with when to try again, or that the disk is full: no fault of ours."""
 WORDS = (
@@ -297,6 +298,10 @@ def main() -> None:
             )
         )
         start = time.perf_counter()
+        ended, bent = hostile_files(FILES, 1, Path(folder), WORDS, JSONS)
+        told = {"hostile_files": FILES, "seconds": round(time.perf_counter() - start), "ended": ended}
+        print(json.dumps({**told, "faults": len(bent)}))
+        start = time.perf_counter()
         acknowledged, lost = kills(KILLS, 1, Path(folder))
         print(
             json.dumps(
@@ -309,9 +314,9 @@ def main() -> None:
                 }
             )
         )
-        for fault in (*faults[:20], *lost[:20]):
+        for fault in (*faults[:20], *bent[:20], *lost[:20]):
             print(fault)
-        sys.exit(1 if faults or lost else 0)
+        sys.exit(1 if faults or bent or lost else 0)
 
 
 if __name__ == "__main__":

@@ -65,7 +65,7 @@ def _events(found: Json) -> Iterator[StemEvent]:
         path = f"events[{place}]"
         if not isinstance(event, dict):
             raise SheetError(path, "an event with kind and value", shown(event))
-        if event.get("kind") not in USUAL_U:
+        if not isinstance(event.get("kind"), str) or event["kind"] not in USUAL_U:
             raise SheetError(f"{path}.kind", " or ".join(USUAL_U), shown(event.get("kind")))
         value, u = _number(f"{path}.value", event.get("value")), event.get("u")
         spread = None if u is None else _number(f"{path}.u", u)
