@@ -88,13 +88,15 @@ PAGES: dict[str, tuple[str, ...]] = {
     "rehearsals": ("/rehearsal", "/rehearsal?on=3"),
     "rehearsal": ("/rehearsal/12?at=4", "/rehearsal/13"),
     "sure_hand": ("/rehearsal/5/sure",),
+    "handbook": ("/handbook", "/handbook?q=stem"),
+    "chapter": ("/handbook/section", "/handbook/four-hands", "/handbook/dimensions", "/handbook/formats"),
 }  # fmt: skip
 NO_PAGES = {
     "raw_sheet", "caliper_stream", "shelf_csv", "workshop_zip", "try_part", "part_fold", "plate_svg",
     "sheet_json", "findings_json", "photo", "pairs_csv", "face_svg", "face_to_section", "client_sheet",
     "keys", "build_screens", "build_state", "build_stream", "timers", "enter", "made_mesh",
     "version_file", "version_zip", "proof_series", "chamber_stream", "chamber_stand_in", "watch_sound",
-    "spec_card_pdf", "spec_card_png", "spec_card_text",
+    "spec_card_pdf", "handbook_for", "tour", "spec_card_png", "spec_card_text",
 }  # fmt: skip
 """Files, fragments, a stream, and addresses that lead on to a page."""
 PASSING = {"import", "work", "taking", "side_view"}

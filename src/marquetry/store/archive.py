@@ -1,7 +1,7 @@
 """A whole workshop in one file, `marquetry-workshop/1`: JSON lines by table, and the photographs, in a zip.
 
-Its schema stands in docs/formats.md. It goes out complete and comes into an empty workshop only, all of it
-or none; what went out once comes out again byte for byte.
+Its schema stands in web/handbook/pages/65-formats.md. It goes out complete and comes into an empty
+workshop only, all of it or none; what went out once comes out again byte for byte.
 """
 
 import json

@@ -18,6 +18,7 @@ from marquetry.store.house import rule_values
 from marquetry.store.watches import StoredWatch
 from marquetry.web.bench.beginning import begin_page
 from marquetry.web.build.bench_run import built
+from marquetry.web.handbook.tour import is_toured
 from marquetry.web.order.plans import Plans
 from marquetry.web.site.deps import Connection
 from marquetry.web.site.pages import render
@@ -74,6 +75,7 @@ def _page(
         for e in entries
     ]
     context["gone"] = len(gone)
+    context["toured"] = is_toured(connection)
     context["large"] = _large(connection, readable)
     context["faults"] = [found for found in held if not isinstance(found, StoredWatch)]
     usual: dict[str, object] = {"removed": None, "sheet_fault": "", "fault": ""}

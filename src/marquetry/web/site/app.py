@@ -22,6 +22,9 @@ from marquetry.web.build import timers
 from marquetry.web.face import routes as face
 from marquetry.web.finder import routes as finder
 from marquetry.web.finder.finds import Find
+from marquetry.web.handbook import routes as handbook
+from marquetry.web.handbook import tour
+from marquetry.web.handbook.written import Writer
 from marquetry.web.house import routes as house
 from marquetry.web.make import routes as make
 from marquetry.web.make import versions, workshop
@@ -40,6 +43,7 @@ from marquetry.web.remedies import routes as remedies
 from marquetry.web.shelf import donors, exchange, parts, pieces
 from marquetry.web.shelf import routes as shelf
 from marquetry.web.site import patterns, sharing
+from marquetry.web.site.addresses import addresses
 from marquetry.web.site.errors import add_error_pages
 from marquetry.web.site.guards import BodyLimit, OriginGuard, SecurityHeaders
 from marquetry.web.site.jobs import Jobs, Work
@@ -56,7 +60,7 @@ ROUTES = (
     bench, begin, caliper, house, brief, face, workshop, versions, make, measure, pasted, rounds, trial,
     cards, shelf, exchange, order, suppliers, money, stock, build, mishaps, timers,
     sound_routes, stand_ins, wrist_routes, water_routes, picture_routes, prove,
-    story, card_routes, away_routes, workshop_routes, rehearsal,
+    story, card_routes, away_routes, workshop_routes, rehearsal, handbook, tour,
     sharing, filling, finder, remedies, wanted, watch, downloads, parts, pieces, donors, patterns,
 )  # fmt: skip
 """In this order: `watch` ends with an address that takes any word."""
@@ -91,6 +95,8 @@ def create_app(
     begin_on(app, database, model)
     app.state.sharing = shared
     app.state.templates = make_templates(app)
+    app.state.templates.env.globals["tour_stop"] = tour.tour_stop
+    app.state.handbook = Writer(model, addresses(app))
     app.include_router(finder.watch_router)
     app.include_router(order.watch_router)
     for routes in ROUTES:
