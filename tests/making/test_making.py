@@ -146,6 +146,7 @@ def test_words_for_a_turner_say_diameter_with_every_diameter() -> None:
     assert "round bar Ø 43 mm or more" in told
     for size in ("42.10", "36.10", "28.00", "5.00"):
         assert f"Ø {size}" in told, size
+    assert "Thread for the press: M6" in told
     assert "radius" not in told.lower()
 
 

@@ -222,6 +222,16 @@ MISHAPS: tuple[MishapKind, ...] = (
         "In every position, by ear, before the back goes on.", "", ("rotor_free", "close_back", "tighten_back", "swap_rotor"),
     ),
     MishapKind(
+        "movement_faulty", "Movement faulty",
+        "Wound, demagnetised, and a minute left alone: does it still stop, skip, or not set?",
+        (
+            WayBack("other", "Another movement from stock", 20, "Crown's place, feet and posts may differ: the report says so.", "scrapped", _step("check_movement")),
+            WayBack("service", "To its seller, or to a watchmaker, and wait", 10, "All else lies open meanwhile: cover it.", "", _step("check_movement")),
+            WayBack("well", "It was magnetised or run down: well again", 5, "It comes back where magnets are near.", "", _step("check_movement")),
+        ),
+        "Try it in every position of the crown before a screw is turned.", "movement", ("check_movement", "functions_all"),
+    ),
+    MishapKind(
         "wrong_part", "Wrong part",
         "Hold it against its line in the list: name, size, side.",
         (

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from marquetry.core.making.allowance import GENERAL, Allowance, allowances
 from marquetry.core.making.measures import Measure
 from marquetry.core.making.parts import MadePart
-from marquetry.core.making.support import bar_stock
+from marquetry.core.making.support import SUPPORT, bar_stock
 from marquetry.core.values.figures import MINUS, figure
 
 EVEN = 0.005
@@ -35,6 +35,8 @@ def _lines(part: MadePart, count: int, material: str) -> Iterator[str]:
     allowed = allowances(part)
     yield from (size_words(m, allowed.get(m.path, Allowance())) for m in part.measures())
     if part.kind.key == "press-support":
+        if thread := part.sizes.word(f"{SUPPORT}.thread"):
+            yield f"Thread for the press: {thread}, through, on the axis, from the drill's size above."
         yield f"Stock: round bar Ø {figure(bar_stock(part.sizes), 0, 'mm')} or more (that is its diameter)."
     yield from _cuts(part)
     yield f"Sizes without a tolerance: ± {figure(GENERAL, 2, 'mm')}. Edges broken, no burrs, flat within 0.02 mm."

@@ -105,7 +105,15 @@ def _drawn(visit: Visit, part: MadePart) -> tuple[Scene | None, str]:
         drawn = part if part.is_there else made_part(part.name, part.begun(), part.rules)
         return small_view(bodies.of(drawn).drawing), ""
     except DimensionError as error:
-        return None, str(error) if part.is_there else ""
+        return None, _lacking(visit, error) if part.is_there else ""
+
+
+def _lacking(visit: Visit, error: DimensionError) -> str:
+    """Why a part cannot be drawn: the size that is not known by its name, anything else as it was told."""
+    anatomy = visit.model.anatomy
+    if error.value == "nothing" and anatomy.is_quantity(error.field):
+        return f"{anatomy.label_of(error.field)}: not known yet. Open it, and take what the watch proposes."
+    return str(error)
 
 
 def printers(pairs: list[PrinterPair]) -> Iterator[PrinterView]:

@@ -11,6 +11,13 @@ from marquetry.core.values.figures import figure
 READY = ("fix_dial", "washer_seated", "movement_on_rest", "find_midnight")
 
 
+def _round(s: Situation) -> str:
+    date = " The date jumps at twelve." if s.calendar else ""
+    quick = " Then the 24-hour hand by its quick-set: tried now, while hands can still be lifted."
+    own = quick if "h24" in s.hands else ""
+    return f"Crown out, slowly right round; stop where hands meet, look from the side.{date}{own}"
+
+
 def _below(hand: str, s: Situation) -> str:
     """The hand under this one on this watch; empty for the first."""
     lower = s.hands[: s.hands.index(hand)]
@@ -125,12 +132,12 @@ STEPS = (
         title=lambda s: f"Once round the clock{', 24 hours' if s.build.has('hands.h24') else ''}",
         group="hands",
         why="Everything that can touch, touches within one round.",
-        how="Crown out, slowly right round; stop where hands meet, look from the side. The date jumps at twelve.",
+        how=_round,
         wrong="Turned too fast to see: stop at every meeting.",
         parts=("hands", "movement"),
         after=lambda s: (f"check_{s.hands[-1]}",) if s.hands else (),
         gates=lambda s: tuple(f"check_{hand}" for hand in s.hands[-1:]),
-        question="Nothing touches, all round, and the date jumps at twelve?",
+        question="Nothing touches, all round, and what jumps does so where it should?",
         place="hands",
         tools=("loupe",),
         tells=("hand_reach.minute", "hand_reach.seconds"),
