@@ -1,4 +1,4 @@
-"""Three of the fourteen jobs, walked from beginning to end: J8 and J13, where plans go wrong; J9, four hands."""
+"""Three of the fourteen jobs, walked to their end: J8 and J13, where plans go wrong; J9, four hands."""
 
 from selenium.webdriver import Chrome
 
@@ -6,7 +6,7 @@ from tests.e2e.walking import Walker
 
 
 def test_j8_the_movement_is_faulty_before_anything_is_begun(browser: Chrome, address: str) -> None:
-    """Another one from stock with what changes; where feet miss: off, pads, lined up by the stem; a stem too long."""
+    """Another one from stock with what changes; feet that miss: off, pads; a stem too long."""
     walker = Walker(browser, address)
     walker.press("Skerry Light")
     walker.press("Build")
@@ -38,7 +38,9 @@ def test_j8_the_movement_is_faulty_before_anything_is_begun(browser: Chrome, add
     walker.press("Orchard")
     walker.sees("Feet over their holes", "CLASH")
     walker.press("Build")
-    walker.sees("Take feet 1 and 2 off", "Place the pads", "Line the dial up with the stem", "Cut the stem 7.35 mm")
+    walker.sees(
+        "Take feet 1 and 2 off", "Place the pads", "Line the dial up with the stem", "Cut the stem 7.35 mm"
+    )
     walker.press("Take feet 1 and 2 off")
     walker.sees("Done")
     walker.key(" ")
@@ -46,7 +48,7 @@ def test_j8_the_movement_is_faulty_before_anything_is_begun(browser: Chrome, add
 
 
 def test_j9_four_hands_a_washer_first_and_the_quick_set_in_time(browser: Chrome, address: str) -> None:
-    """The rotor is looked at, the washer gates the hands, and the functions are tried while hands can be lifted."""
+    """Rotor looked at, the washer gates the hands, functions tried while hands can be lifted."""
     walker = Walker(browser, address)
     walker.press("Night Ferry")
     walker.enter("Thickness of the spacer to add", "0.74")
@@ -79,7 +81,7 @@ def test_j9_four_hands_a_washer_first_and_the_quick_set_in_time(browser: Chrome,
 
 
 def test_j13_everything_goes_wrong_and_is_told_the_next_time(browser: Chrome, address: str) -> None:
-    """The ring's gap before it is built in; a hand too deep, its way back, its cost, its count, its lesson."""
+    """A gap told before it is built in; a hand too deep, its way back, cost, count and lesson."""
     walker = Walker(browser, address)
     walker.press("Night Ferry")
     walker.press("Back on the holder")

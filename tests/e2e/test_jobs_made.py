@@ -1,4 +1,4 @@
-"""Two of the fourteen jobs, walked from beginning to end: J5, a foreign movement; J10, a support for the press."""
+"""Two of the fourteen jobs, walked to their end: J5, a foreign movement; J10, a support for the press."""
 
 from pathlib import Path
 
@@ -57,7 +57,7 @@ def test_j5_a_movement_that_was_never_meant_for_the_case(browser: Chrome, addres
 def test_j10_a_support_for_the_press_and_the_right_gasket(
     browser: Chrome, address: str, tmp_path: Path
 ) -> None:
-    """Every diameter with its sign, a tapping drill, gaskets by squeeze; then tight at what was wished for."""
+    """Every diameter with its sign, a tapping drill, gaskets by squeeze; then tight as was wished."""
     walker = Walker(browser, address)
     walker.press("Skerry Light")
     walker.press("Make")

@@ -118,6 +118,8 @@ class Walker:
             held[:] = [one] if one is not None else []
             return bool(held)
 
-        self.waits(found, f"“{words}”{f' in “{within}”' if within else ''}; the page says: {self.text[:1500]}")
+        self.waits(
+            found, f"“{words}”{f' in “{within}”' if within else ''}; the page says: {self.text[:1500]}"
+        )
         self.browser.execute_script("arguments[0].scrollIntoView({block: 'center'})", held[0])
         return held[0]

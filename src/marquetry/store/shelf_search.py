@@ -3,6 +3,7 @@
 Each filter is one row of FILTERS: its key in the address, its label, and its condition in SQL.
 """
 
+import json
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass, field
@@ -12,7 +13,9 @@ from marquetry.store.shelf import COLUMNS, TABLES, StoredPart, stored_part
 
 PAGE = 30
 HELD = "FROM piece WHERE piece.part_id = part.id AND piece.state = 'shelf'"
-FREE = f"{HELD} AND piece.kept_for IS NULL AND NOT EXISTS (SELECT 1 FROM in_watch WHERE piece_id = piece.id)"
+FREE = f"""{HELD} AND (piece.kept_for IS NULL OR piece.kept_for = :watch)
+    AND NOT EXISTS (SELECT 1 FROM in_watch WHERE piece_id = piece.id)"""
+"""What is kept for the watch that a part is looked for is free to it, and to no other."""
 
 FILTERS: Mapping[str, tuple[str, str]] = {
     "kind": ("Kind", "part.kind = :kind"),
@@ -37,7 +40,10 @@ SORTS: Mapping[str, tuple[str, str]] = {
 
 @dataclass(frozen=True, slots=True)
 class ShelfQuery:
-    """What is looked for. `chosen` are values of FILTERS; `size` limits the dimension `by` of one kind."""
+    """What is looked for. `chosen` are values of FILTERS; `size` limits the dimension `by` of one kind.
+
+    `watch_id` is the watch that it is looked for, nought where it is looked for none.
+    """
 
     words: str = ""
     chosen: Mapping[str, str] = field(default_factory=dict)
@@ -47,6 +53,7 @@ class ShelfQuery:
     low: float | None = None
     high: float | None = None
     page: int = 1
+    watch_id: int = 0
 
 
 @dataclass(frozen=True, slots=True)
@@ -85,10 +92,10 @@ def search(connection: Connection, query: ShelfQuery) -> Found:
         numbers = _numbers(connection, query)
         total = len(numbers)
         page = _page_of(query, total)
-        return Found(_slips(connection, numbers[(page - 1) * PAGE : page * PAGE]), total, page)
+        return Found(_slips(connection, query, numbers[(page - 1) * PAGE : page * PAGE]), total, page)
     total = connection.execute(f"SELECT count(*) FROM part WHERE {where}", bound).fetchone()[0]
     page = _page_of(query, total)
-    return Found(_slips(connection, _numbers(connection, query, page)), total, page)
+    return Found(_slips(connection, query, _numbers(connection, query, page)), total, page)
 
 
 def _page_of(query: ShelfQuery, total: int) -> int:
@@ -110,14 +117,13 @@ def _numbers(connection: Connection, query: ShelfQuery, page: int | None = None)
     return [row["id"] for row in rows]
 
 
-def _slips(connection: Connection, numbers: list[int]) -> tuple[Slip, ...]:
-    places = ", ".join("?" * len(numbers))
+def _slips(connection: Connection, query: ShelfQuery, numbers: list[int]) -> tuple[Slip, ...]:
     rows = connection.execute(
         f"""
         SELECT {COLUMNS}, (SELECT count(*) {HELD}) AS owned, (SELECT count(*) {FREE}) AS free
-          FROM {TABLES} WHERE part.id IN ({places})
+          FROM {TABLES} WHERE part.id IN (SELECT value FROM json_each(:numbers))
         """,
-        numbers,
+        {"numbers": json.dumps(numbers), "watch": query.watch_id},
     )
     found = {row["id"]: Slip(stored_part(connection, row), row["free"], row["owned"]) for row in rows}
     return tuple(found[number] for number in numbers)
@@ -132,7 +138,7 @@ def _is_dimension(connection: Connection, query: ShelfQuery) -> bool:
 def _conditions(connection: Connection, query: ShelfQuery) -> tuple[str, dict[str, object]]:
     # With words the few parts that have them are looked up; the plus keeps SQLite from walking the others.
     there = "+part.removed_at IS NULL" if matching(query.words) else "part.removed_at IS NULL"
-    parts, bound = [there], dict[str, object]()
+    parts, bound = [there], dict[str, object](watch=query.watch_id)
     for key, value in query.chosen.items():
         if key in FILTERS and value:
             parts.append(FILTERS[key][1])

@@ -41,7 +41,9 @@ class ShelfLook(BaseModel):
         """What to search for; a limit that is no number limits nothing."""
         chosen = {key: getattr(self, key) for key in FILTERS if getattr(self, key)}
         low, high = self._limit(self.low), self._limit(self.high)
-        return ShelfQuery(self.q, chosen, self.stock, self.sort, self.by, low, high, self.page)
+        return ShelfQuery(
+            self.q, chosen, self.stock, self.sort, self.by, low, high, self.page, self.watch or 0
+        )
 
     @staticmethod
     def _limit(text: str) -> float | None:
