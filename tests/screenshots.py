@@ -40,7 +40,7 @@ VIEWS = {
     "night-ferry-remedies": ("/watches/2/remedies?now=true", "day"),
     "finder": ("/watches/2/finder", "day"),
     "begin": ("/begin", "day"),
-    "rehearsal": ("/rehearsal", "day"),
+    "handbook": ("/handbook/section", "day"),
     "rehearsed-hands": ("/rehearsal/12", "day"),
 }
 

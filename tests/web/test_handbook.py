@@ -15,6 +15,7 @@ from marquetry.web.handbook.tour import STOPS
 from marquetry.web.handbook.written import Passage
 from tests.e2e.pages import PAGES, PASSING
 from tests.strategies import MODEL
+from tests.test_layers import SOURCE
 
 
 def parsed(text: str) -> Any:
@@ -156,6 +157,25 @@ def test_the_tour_leads_through_the_demo_and_ends_where_one_s_own_begins(client:
     client.post("/watches/2/removed")
     assert not page_of(client, "/").xpath('//a[@href="/tour/1"]')
     assert client.get("/tour/2").status_code == 404
+
+
+NAMED = re.compile(r"(?<!\*)\*([^*\n]{3,60})\*(?!\*)")
+
+
+def plain(words: str) -> str:
+    """Letters alone, so that what a template breaks over lines or puts together is found all the same."""
+    return re.sub(r"\s+", " ", re.sub(r"[{}%'\"’_]", " ", words)).casefold()
+
+
+def test_what_the_handbook_names_is_written_on_the_program() -> None:
+    """Words in italics are those that a builder has to find on a page: buttons, headings, steps, checks."""
+    files = [p for p in SOURCE.rglob("*") if p.suffix in {".py", ".html", ".js"} and p.parent.name != "pages"]
+    titles = " ".join(check.title for check in MODEL.checks)
+    written = plain(" ".join(p.read_text("utf-8") for p in files) + titles)
+    wrong = [
+        (c.key, name) for c in chapters() for name in NAMED.findall(c.text) if plain(name) not in written
+    ]
+    assert wrong == []
 
 
 def test_every_section_has_words() -> None:
