@@ -64,12 +64,18 @@ class Walker:
         told = self.browser.execute_script("return document.body.innerText")
         return " ".join(str(told).split())
 
+    def settles(self) -> None:
+        """Wait until nothing is being saved: no part of the page will be exchanged under the hand."""
+        self.waits(lambda b: b.execute_script("return !document.querySelector('#status.saving')"), "saved")
+
     def press(self, words: str, within: str = "") -> None:
         """Click what says this: a button, a link, a fold; the first of them, within what else is said."""
+        self.settles()
         self._still(lambda: self._found(PRESSED, words, within).click())
 
     def type(self, label: str, value: str, within: str = "", end: str = "") -> None:
         """Write into the field of that label, what stood there gone, and end it with a key."""
+        self.settles()
         self._still(lambda: self._written(self._found(LABELLED, label, within), value + end))
 
     @staticmethod
@@ -94,6 +100,7 @@ class Walker:
 
     def choose(self, label: str, option: str, within: str = "") -> None:
         """Take an option of a list by its words."""
+        self.settles()
         self._still(lambda: self._chosen(self._found(LABELLED, label, within), option))
 
     @staticmethod
