@@ -51,7 +51,7 @@ node_modules/.ok: package-lock.json
 	@touch $@
 
 test: $(VENV)/.setup-dev browser node_modules/.ok    ## everything that is tested, headless Chromium included
-	$(BIN)/python -m pytest -q -n 3 --dist loadfile
+	$(BIN)/python -m pytest -q -n 3 --dist loadfile --no-loadscope-reorder
 
 check: $(VENV)/.setup-dev    ## format, lint, strict types
 	$(BIN)/ruff format --check .
