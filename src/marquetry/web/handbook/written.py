@@ -7,11 +7,11 @@
 import re
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from html import escape
+from typing import TYPE_CHECKING
 from urllib.parse import unquote
 
-from markdown_it import MarkdownIt
-from markdown_it.token import Token
 from markupsafe import Markup
 
 from marquetry.core.fit.model import Model
@@ -19,6 +19,10 @@ from marquetry.web.handbook.chapters import BookChapter
 from marquetry.web.handbook.figures import figure_scene
 from marquetry.web.site.addresses import Address
 from marquetry.web.site.drawn import drawn
+
+if TYPE_CHECKING:  # a tenth of a second that a start need not take
+    from markdown_it import MarkdownIt
+    from markdown_it.token import Token
 
 SLUG = re.compile(r"[^a-z0-9]+")
 
@@ -43,11 +47,17 @@ class Writer:
 
     def __init__(self, model: Model, address: Address) -> None:
         self._model, self._address = model, address
-        self._markdown = MarkdownIt("commonmark", {"html": False, "typographer": False}).enable("table")
+        self._done: dict[str, Markup] = {}
+
+    @cached_property
+    def _markdown(self) -> "MarkdownIt":
+        from markdown_it import MarkdownIt  # noqa: PLC0415  # no page but the handbook's waits for it
+
+        made = MarkdownIt("commonmark", {"html": False, "typographer": False}).enable("table")
         rules = {"image": self._figure, "link_open": self._link, "heading_open": self._heading}
         for name, rule in rules.items():
-            self._markdown.add_render_rule(name, _of_the_renderer(rule))
-        self._done: dict[str, Markup] = {}
+            made.add_render_rule(name, _of_the_renderer(rule))
+        return made
 
     def html(self, chapter: BookChapter) -> Markup:
         """The chapter's text; worked out once."""
@@ -71,7 +81,7 @@ class Writer:
                 found[-1] = Passage(last.chapter, last.anchor, last.title, f"{last.text} {words}".strip())
         return found
 
-    def _figure(self, tokens: Sequence[Token], place: int, *__: object) -> str:
+    def _figure(self, tokens: "Sequence[Token]", place: int, *__: object) -> str:
         token = tokens[place]
         told, caption = unquote(str(token.attrs["src"])), escape(token.content)
         if not told.startswith("figure:"):
@@ -79,7 +89,7 @@ class Writer:
         scene = drawn(figure_scene(self._model, told.removeprefix("figure:")))
         return f'<span class="handbook-figure">{scene}<span class="handbook-caption">{caption}</span></span>'
 
-    def _link(self, tokens: Sequence[Token], place: int, *__: object) -> str:
+    def _link(self, tokens: "Sequence[Token]", place: int, *__: object) -> str:
         kind, _sign, name = str(tokens[place].attrs["href"]).partition(":")
         if kind == "page":
             return f'<a href="{escape(str(self._address(name)))}">'
@@ -88,7 +98,7 @@ class Writer:
             return f'<a href="{escape(str(self._address("chapter", key=name)))}{sign}{escape(anchor)}">'
         return f'<a href="{escape(str(tokens[place].attrs["href"]))}">'
 
-    def _heading(self, tokens: Sequence[Token], place: int, *__: object) -> str:  # as the two above
+    def _heading(self, tokens: "Sequence[Token]", place: int, *__: object) -> str:  # as the two above
         return f'<{tokens[place].tag} id="{slug(_plain(tokens[place + 1]))}">'
 
 
@@ -97,7 +107,7 @@ def _of_the_renderer(rule: Callable[..., str]) -> Callable[..., str]:
     return lambda _, *given: rule(*given)
 
 
-def _plain(token: Token) -> str:
+def _plain(token: "Token") -> str:
     """What is read of a line: its words, a caption for a figure."""
     kinds = {"text", "code_inline", "image"}
     held = (
