@@ -4,7 +4,9 @@ Every save is a new revision with a higher version. Undo brings back an earlier 
 so that nothing is ever lost and a version never means two things.
 """
 
+import json
 import sqlite3
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from marquetry.core.sheet.build import Build
@@ -46,6 +48,16 @@ def watch_names(connection: Connection) -> list[tuple[int, str]]:
             WHERE removed_at IS NULL ORDER BY watch.id DESC"""
     )
     return [(row["id"], row["name"]) for row in rows]
+
+
+def watches_of(connection: Connection, numbers: Sequence[int]) -> list[StoredWatch]:
+    """Those of these watches that are in use and can be read, without reading any other."""
+    rows = connection.execute(
+        f"{CURRENT} WHERE removed_at IS NULL AND watch.id IN (SELECT value FROM json_each(:ids))",  # noqa: S608  # ours, no value among it
+        {"ids": json.dumps(list(numbers))},
+    )
+    found = (_stored_or_fault(connection, row) for row in rows)
+    return [watch for watch in found if isinstance(watch, StoredWatch)]
 
 
 def versions_in_use(connection: Connection) -> list[tuple[int, int]]:

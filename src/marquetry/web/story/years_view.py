@@ -22,7 +22,7 @@ from marquetry.web.site.today import today
 from marquetry.web.story.learnt import build_records
 from marquetry.web.watch.reports import Reports
 
-MOST_FACES = 24
+MOST_FACES = 16
 NARROW = 132.0
 """Width of a plank that stands in a column, mm."""
 
@@ -78,11 +78,11 @@ def _faces(
 ) -> dict[int, tuple[Build, Report]]:
     """What the newest of those that left the bench look like, by number: each is drawn once and kept."""
     gone = sorted((w for w in listed if w.ended), key=lambda w: w.ended or "", reverse=True)[:MOST_FACES]
-    wanted, house = {watch.watch_id for watch in gone}, rule_values(connection)
+    house = rule_values(connection)
+    readable = watches.watches_of(connection, [watch.watch_id for watch in gone])
     return {
         stored.id: (stored.build, reports.on(stored.build, connection.model.rules_of(stored.build, house)))
-        for stored in watches.all_watches(connection)
-        if stored.id in wanted
+        for stored in readable
     }
 
 
