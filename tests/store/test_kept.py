@@ -12,9 +12,10 @@ from marquetry.core.bench.log import LogEntry
 from marquetry.store import bench_log, suppliers, watches
 from marquetry.store.database import Connection, connect, open_workshop
 from marquetry.store.kept import MOST_KEPT, InMind
+from marquetry.web.build import bench_run
 from marquetry.web.order.needed import catalogue_offers, market
 from marquetry.web.site.app import create_app
-from tests.strategies import MODEL, case_build
+from tests.strategies import MODEL, case_build, report_on
 from tests.tenfold import moved_sheet
 
 
@@ -109,6 +110,29 @@ def test_a_full_bench_draws_those_touched_last(tmp_path: Path) -> None:
         n for n in numbers if "strip-slim" in page.partition(f'href="/watches/{n}"')[0].rpartition("<li")[2]
     ]
     assert slim == numbers[1:3], "the first was at the bench lately, the next two were not"
+
+
+def test_a_timer_that_rings_is_seen_on_the_bench_though_nothing_was_entered(
+    held: Connection, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    number = watches.add_watch(held, case_build(1))
+    report, minute = report_on(case_build(1)), 60_000
+    now, asked = [10**12], []
+    begun = LogEntry("timer-0001", "press_crystal", "timer", now[0], 10.0)
+    bench_log.add_entries(held, number, [LogEntry("start-0001", "press_crystal", "start", now[0]), begun])
+    monkeypatch.setattr(bench_run, "now_ms", lambda: asked.append(1) or now[0])  # type: ignore[func-returns-value]  # append tells nothing
+
+    def worked_out() -> int:
+        """How often the moment was asked for besides the question itself whether the words still hold."""
+        asked.clear()
+        assert bench_run.built(held, number, report, (2, 2)).startswith("Built: ")
+        return len(asked) - 1
+
+    assert [worked_out(), worked_out()] == [1, 0]
+    now[0] += 9 * minute
+    assert worked_out() == 0, "it has not rung yet"
+    now[0] += 2 * minute
+    assert worked_out() > 0, "it has: what waited for it is open"
 
 
 def test_a_copied_sheet_names_the_pieces_of_its_copy() -> None:

@@ -1,6 +1,8 @@
 """The run of one watch for a request: its procedure by the report, its log, the moment it is looked at."""
 
+import math
 import time
+from functools import partial
 
 from marquetry.core.bench.procedure import Procedure, procedure
 from marquetry.core.bench.run import Run
@@ -28,16 +30,25 @@ def built(connection: Connection, watch_id: int, report: Report, log: tuple[int,
     """How far a watch's build is, in words, and what is next; `log` tells how far its log goes."""
     donors, rules = bench_log.donors_in(connection, watch_id), report.rules
     state = (report.build.text, rules.raw, rules.stamp, donors, log)
-    return connection.kept.of("built", watch_id, state, lambda: _built(connection, watch_id, report, donors))
+    work = partial(_built, connection, watch_id, report, donors)
+    told, until = connection.kept.of("built", watch_id, state, work)
+    # A timer that has rung since opens the step that waited for it, and leaves nothing in the log.
+    return told if now_ms() < until else connection.kept.of("built", watch_id, (*state, until), work)[0]
 
 
-def _built(connection: Connection, watch_id: int, report: Report, donors: dict[str, str]) -> str:
+def _built(
+    connection: Connection, watch_id: int, report: Report, donors: dict[str, str]
+) -> tuple[str, float]:
+    """The words, and until when they hold: milliseconds since 1970, when the next timer rings."""
     steps = procedure(Situation(report, donors))
     run = Run(steps, bench_log.entries_of(connection, watch_id), now_ms())
+    rings = (timer.rings_ms for timer in run.timers.values())
+    until = min((at for at in rings if at > run.now_ms), default=math.inf)
     if run.began_ms is None:
-        return ""
+        return "", until
     told = f"Built: {run.settled} of {len(run.stands)} steps"
-    return f"{told}; next “{run.stands[run.here].step.title}”" if run.here else f"{told}, all of them"
+    following = f"; next “{run.stands[run.here].step.title}”" if run.here else ", all of them"
+    return f"{told}{following}", until
 
 
 def run_of(visit: Visit) -> Run:
