@@ -1,4 +1,4 @@
-"""Recalleds worked out of a workshop's records, kept as long as those records stand as they stood.
+"""Answers worked out of a workshop's records, kept as long as those records stand as they stood.
 
 What a page of all watches tells is mostly what it told a minute ago: of 150 watches one was touched since.
 """
@@ -13,7 +13,7 @@ MOST_KEPT = 4096
 
 
 class InMind:
-    """Recalleds by what was asked and of which watch, each with the state it was worked out in.
+    """Answers by what was asked and of which watch, each with the state it was worked out in.
 
     A whole program has one; a connection that is opened alone has its own, and keeps nothing for another.
     """

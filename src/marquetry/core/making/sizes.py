@@ -8,6 +8,8 @@ from marquetry.core.values.errors import DimensionError
 CROWN = "case.crown_angle"
 USUAL_CROWN = 90.0
 """A part is turned to its crown; where nothing is said the crown stands at three o'clock."""
+UNTOLD = "nothing"
+"""What stands in for a size that is not known, and without which a part cannot be made."""
 
 
 class Sizes:
@@ -20,7 +22,7 @@ class Sizes:
         """The nominal value at the path; DimensionError, naming it, where it is not known."""
         dimension = self.build.dimensions.get(path)
         if dimension is None:
-            raise DimensionError(path, "nothing", "", "a size: the part cannot be made without it")
+            raise DimensionError(path, UNTOLD, "", "a size: the part cannot be made without it")
         return dimension.value
 
     def known(self, path: str) -> bool:

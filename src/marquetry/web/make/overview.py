@@ -7,6 +7,7 @@ from marquetry.core.making.batch import Batch, FinishTrial
 from marquetry.core.making.kinds import MADE
 from marquetry.core.making.parts import MadePart, made_part
 from marquetry.core.making.printer import PrinterFit, PrinterPair, printer_fit
+from marquetry.core.making.sizes import UNTOLD
 from marquetry.core.making.version import MadeVersion, tally_of
 from marquetry.core.sheet.schema import Many
 from marquetry.core.values.errors import DimensionError
@@ -111,7 +112,7 @@ def _drawn(visit: Visit, part: MadePart) -> tuple[Scene | None, str]:
 def _lacking(visit: Visit, error: DimensionError) -> str:
     """Why a part cannot be drawn: the size that is not known by its name, anything else as it was told."""
     anatomy = visit.model.anatomy
-    if error.value == "nothing" and anatomy.is_quantity(error.field):
+    if error.value == UNTOLD and anatomy.is_quantity(error.field):
         return f"{anatomy.label_of(error.field)}: not known yet. Open it, and take what the watch proposes."
     return str(error)
 

@@ -127,6 +127,11 @@ class OrderPage:
         return tuple(one for one in self.needed if not one.open and (one.there or one.on_way))
 
     @property
+    def covered_shown(self) -> tuple[Needed, ...]:
+        """Of that as much as a page of all watches can show; of one watch everything."""
+        return self.covered if self.watch else self.covered[:MOST_COVERED]
+
+    @property
     def total(self) -> Money:
         """The plan's total in home's currency."""
         return Money(self.told.plan.total, self.on.home)
@@ -209,6 +214,7 @@ def _slip(
     )  # fmt: skip
 
 
+MOST_COVERED = 60
 MOST_SHOWN = 40
 """How many orders stand in the list, those that are awaited first, until all are asked for."""
 
