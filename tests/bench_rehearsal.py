@@ -12,7 +12,7 @@ from marquetry.core.rehearsal.play import played
 from marquetry.demo.workshop import make_demo
 from marquetry.store import rehearsals
 from marquetry.store.database import connect
-from marquetry.web.rehearsal.plays import Plays
+from marquetry.store.statecache import StateCache
 from marquetry.web.site.app import create_app
 from tests.bench_pages import bare_client, median_ms, tell
 from tests.strategies import MODEL
@@ -55,7 +55,7 @@ def bench_rehearsal(database: Path) -> None:
         tell("rehearsals_on_a_watch", median_ms(lambda: client.get("/rehearsal?on=1")), "ms", bar=PAGE_BAR)
 
         def replayed() -> None:
-            application.state.plays = Plays()  # nothing is in mind any more
+            application.state.kept = StateCache()  # nothing is in mind any more
             client.get("/rehearsal/12")
 
         tell("rehearsal_replayed", median_ms(replayed), "ms", bar=PAGE_BAR)

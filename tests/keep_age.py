@@ -12,7 +12,8 @@ from tempfile import TemporaryDirectory
 
 from marquetry.demo.workshop import make_demo
 from marquetry.store import archive
-from marquetry.store.database import connect, version_of
+from marquetry.store.database import connect
+from marquetry.store.migrating import version_of
 from tests.strategies import MODEL
 
 AGES = Path(__file__).parent / "ages"

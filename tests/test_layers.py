@@ -116,7 +116,7 @@ def test_the_model_is_handed_in_and_never_reached_for() -> None:
 
 
 WRITES_SVG = {
-    "site/drawn.py", "watch/downloads.py", "site/thumbs.py", "watch/reports.py", "brief/sheet.py",
+    "site/drawn.py", "watch/downloads.py", "site/thumbs.py", "brief/sheet.py",
     "handbook/written.py",
 }  # fmt: skip
 """Where a scene becomes markup: for pages, for files, and kept for those drawn again and again."""

@@ -15,8 +15,9 @@ from fastapi import FastAPI
 from starlette.testclient import TestClient
 
 from marquetry.store import archive, archive_in
-from marquetry.store.database import connect, migrations, open_workshop, version_of
+from marquetry.store.database import connect, open_workshop
 from marquetry.store.house import furnish
+from marquetry.store.migrating import migrations, version_of
 from marquetry.store.opening import refuse_foreign
 from marquetry.store.watches import all_watches, save, undo, watch
 from marquetry.web.site.app import begin_on

@@ -39,7 +39,8 @@ from marquetry.store import (
     watches,
 )
 from marquetry.store.bookings import NewBooking
-from marquetry.store.database import Connection, connect, migrations, open_workshop
+from marquetry.store.database import Connection, connect, open_workshop
+from marquetry.store.migrating import migrations
 from marquetry.store.quotes import GivenNumber
 from marquetry.store.supply_orders import NewLine
 from marquetry.store.supply_steps import Arrival

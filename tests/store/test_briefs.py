@@ -13,7 +13,8 @@ from marquetry.core.brief.wish import WishState, WishStep
 from marquetry.core.sheet.part import Part
 from marquetry.core.values.errors import SheetError, StaleVersionError
 from marquetry.store import archive, archive_in, briefs, shelf, watches
-from marquetry.store.database import Connection, connect, migrations, open_workshop
+from marquetry.store.database import Connection, connect, open_workshop
+from marquetry.store.migrating import migrations
 from tests.strategies import MODEL, case_build, shelf_parts
 
 

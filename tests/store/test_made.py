@@ -10,7 +10,8 @@ import pytest
 from marquetry.core.making.printer import printer_fit
 from marquetry.core.values.errors import SheetError, StaleVersionError
 from marquetry.store import archive, archive_in, batches, made, photos, watches
-from marquetry.store.database import connect, migrations, open_workshop
+from marquetry.store.database import connect, open_workshop
+from marquetry.store.migrating import migrations
 from tests.store.test_briefs import fresh, rewritten
 from tests.strategies import MODEL, case_build
 

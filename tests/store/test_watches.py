@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.errors import NotFoundError, StaleVersionError
 from marquetry.demo.workshop import make_demo
-from marquetry.store import database
+from marquetry.store import database, migrating
 from marquetry.store.database import Connection
 from marquetry.store.watches import add_watch, all_watches, redo, remove, restore, save, undo, watch
 from tests.strategies import ANATOMY, MODEL
@@ -70,7 +70,7 @@ def test_undo_and_redo_walk_the_same_path_as_a_pair_of_stacks(steps: list[str]) 
     """Against the plain model: a list of states and a place in it."""
     connection = database.connect(Path(":memory:"), MODEL)
     connection.row_factory = sqlite3.Row
-    database.migrate(connection)
+    migrating.migrate(connection)
     number, states, place, version = add_watch(connection, thick(0.4)), [0.4], 0, 1
     for count, step in enumerate(steps):
         if step == "edit":
@@ -103,8 +103,8 @@ def test_migrations_bring_an_empty_file_to_the_newest_version_once(tmp_path: Pat
     for _ in range(2):
         database.open_workshop(tmp_path / "w.sqlite3", MODEL)
     opened = database.connect(tmp_path / "w.sqlite3", MODEL)
-    assert database.version_of(opened) == database.migrations()[-1][0]
-    assert [n for n, _ in database.migrations()] == list(range(1, len(database.migrations()) + 1))
+    assert migrating.version_of(opened) == migrating.migrations()[-1][0]
+    assert [n for n, _ in migrating.migrations()] == list(range(1, len(migrating.migrations()) + 1))
     opened.close()
 
 
@@ -112,11 +112,11 @@ def test_a_faulty_migration_leaves_nothing_behind(
     connection: Connection, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     script = "CREATE TABLE half (x INTEGER) STRICT; INSERT INTO nowhere VALUES (1);"
-    before = database.version_of(connection)
-    monkeypatch.setattr(database, "migrations", lambda: [(before + 1, script)])
+    before = migrating.version_of(connection)
+    monkeypatch.setattr(migrating, "migrations", lambda: [(before + 1, script)])
     with pytest.raises(sqlite3.Error):
-        database.migrate(connection)
-    assert database.version_of(connection) == before
+        migrating.migrate(connection)
+    assert migrating.version_of(connection) == before
     assert not connection.execute("SELECT 1 FROM sqlite_master WHERE name = 'half'").fetchall()
 
 

@@ -86,7 +86,7 @@ def test_what_had_to_come_off_is_what_was_read_before_anything_did(
 def of_demo(database: Path) -> list[tuple[BegunBuild, Report, Run]]:
     connection = connect(database, MODEL)
     found = []
-    for number in bench_log.log_states(connection):
+    for number in bench_log.watches_with_log(connection):
         build = begun_build(connection, number)
         assert build is not None
         before = report_on(build.before, MODEL.rules_of(build.before))

@@ -138,7 +138,7 @@ def test_filters_part_the_log_and_lose_nothing(found: list[Moment], chosen: set[
 def test_a_watch_is_known_as_it_was_when_its_build_began(database: Path) -> None:
     """The report of before a build may not know what was measured during it."""
     connection = connect(database, MODEL)
-    found = [begun_build(connection, number) for number in bench_log.log_states(connection)]
+    found = [begun_build(connection, number) for number in bench_log.watches_with_log(connection)]
     builds = {build.watch.build.name: build for build in found if build is not None}
     assert len(builds) == 15
     late = builds["Half Fathom"]

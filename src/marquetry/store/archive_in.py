@@ -24,8 +24,9 @@ from marquetry.store.archive import (
     look_into,
 )
 from marquetry.store.archive_faults import refuse_loose_ends, refuse_unreadable
-from marquetry.store.database import MINOR_UNITS, Connection, script_of, transaction
+from marquetry.store.database import Connection, transaction
 from marquetry.store.house import furnish
+from marquetry.store.migrating import MINOR_UNITS, script_of
 from marquetry.store.progress import Progress
 
 UNREADABLE = (zipfile.BadZipFile, zipfile.LargeZipFile, zlib.error, EOFError, NotImplementedError, OSError)

@@ -4,7 +4,6 @@ import json
 import sqlite3
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from functools import partial
 from statistics import median
 
 from marquetry.core.bench.clock import BenchTimer, seconds_by_step, timers_of
@@ -66,10 +65,10 @@ def timers(connection: Connection) -> list[WatchTimer]:
     return sorted(found, key=lambda one: one.timer.rings_ms)
 
 
-def log_states(connection: Connection) -> dict[int, tuple[int, int]]:
-    """How far the log of every watch goes: entries, and the number of the newest. It only ever grows."""
-    rows = connection.execute("SELECT watch_id, count(*), max(id) FROM bench_entry GROUP BY watch_id")
-    return {watch_id: (count, newest) for watch_id, count, newest in rows}
+def watches_with_log(connection: Connection) -> list[int]:
+    """The watches whose log has an entry, by number."""
+    rows = connection.execute("SELECT DISTINCT watch_id FROM bench_entry ORDER BY watch_id")
+    return [row["watch_id"] for row in rows]
 
 
 def last_touched(connection: Connection) -> dict[int, str]:
@@ -84,10 +83,9 @@ def last_touched(connection: Connection) -> dict[int, str]:
 def own_minutes(connection: Connection, but_watch: int) -> dict[str, float]:
     """What each step took in other builds, the median in minutes; steps never timed are left out."""
     taken: dict[str, list[float]] = {}
-    for watch_id, state in log_states(connection).items():
+    for watch_id in watches_with_log(connection):
         if watch_id != but_watch:
-            minutes = connection.kept.of("minutes", watch_id, state, partial(_minutes, connection, watch_id))
-            for step, each in minutes.items():
+            for step, each in connection.kept.of(connection, _minutes, watch_id).items():
                 taken.setdefault(step, []).append(each)
     return {step: median(minutes) for step, minutes in taken.items()}
 

@@ -5,6 +5,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from marquetry.core.fit.rules import House
+from marquetry.core.fit.sellers import LEARNED, SCHOOL_LISTED
 from marquetry.core.measuring.instrument import USUAL_INSTRUMENTS, Instrument
 from marquetry.core.sheet.entries import Json
 from marquetry.core.values.errors import NotFoundError
@@ -38,15 +39,26 @@ def house_rules(connection: Connection) -> dict[str, HouseRule]:
 
 
 def rule_values(connection: Connection) -> House:
-    """The rules alone, as core takes them; what sellers are worth is found out where a rule asks for it."""
+    """The rules as core takes them, with what sellers are worth where any rules in force go by it."""
     return as_house(connection, house_rules(connection))
 
 
 def as_house(connection: Connection, rules: Mapping[str, HouseRule]) -> House:
     """These rules, those in force or others, as core takes them."""
     values = House({key: rule.value for key, rule in rules.items()})
-    values.sellers = lambda: sellers_worth(connection)
+    if values.get(SCHOOL_LISTED) == LEARNED or connection.kept.of(connection, _sheet_goes_by_worth):
+        values.sellers = sellers_worth(connection)
     return values
+
+
+def _sheet_goes_by_worth(connection: Connection) -> bool:
+    """Whether any sheet in use says in its own rules how sellers' figures are taken."""
+    query = """
+        SELECT EXISTS (SELECT 1 FROM watch JOIN revision ON watch_id = watch.id
+                               AND revision.version = watch.version WHERE sheet LIKE :words)
+            OR EXISTS (SELECT 1 FROM variant WHERE sheet LIKE :words)
+    """
+    return bool(connection.execute(query, {"words": f'%"{SCHOOL_LISTED}"%'}).fetchone()[0])
 
 
 def set_rule(connection: Connection, key: str, value: Json, origin: str) -> None:

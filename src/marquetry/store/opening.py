@@ -8,7 +8,7 @@ from contextlib import closing, contextmanager
 from pathlib import Path
 
 from marquetry.core.values.errors import SheetError, TakenError
-from marquetry.store.database import migrations
+from marquetry.store.migrating import migrations
 
 OWN_ONLY = 0o600
 OURS = {"watch", "revision"}

@@ -1,11 +1,9 @@
 """Sheets as they are stored: read so that one that cannot be read is told, never met by a page unawares."""
 
-import contextlib
 import json
-from collections import OrderedDict
 from dataclasses import dataclass
-from functools import lru_cache
 
+from marquetry.core.fit.model import Model
 from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.part import Part
@@ -23,44 +21,31 @@ class Unreadable:
 
 
 def read_sheet(connection: Connection, text: str) -> Build:
-    """The build in a stored sheet, its own rules included. MarquetryError where it cannot be judged."""
-    known = _READ.get((id(connection.model), text))
-    if known is not None:
-        with contextlib.suppress(KeyError):  # another page may have let it go meanwhile
-            _READ.move_to_end((id(connection.model), text))
-        return known
+    """The build in a stored sheet, its own rules included. MarquetryError where it cannot be judged.
+
+    A build never changes, so two pages may share one: 150 watches stay read, as they are and as they were.
+    """
+    return connection.kept.pure(_build_read, connection.model, text)
+
+
+def _build_read(model: Model, text: str) -> Build:
     try:
-        build = Build.of_text(text, connection.model.anatomy)
+        build = Build.of_text(text, model.anatomy)
     except (ValueError, RecursionError) as error:
         if isinstance(error, MarquetryError):
             raise
         raise SheetError("", "JSON that this program wrote") from None
-    refuse_unjudgeable(connection, build)
-    _keep(connection, text, build)
+    model.rules_of(build).check_all()
     return build
-
-
-@lru_cache(maxsize=4096)
-def _part_read(anatomy: Anatomy, kind: str, text: str) -> Part:
-    return Part.of(anatomy.kind(kind), json.loads(text))
 
 
 def read_part(connection: Connection, kind: str, text: str) -> Part:
     """The part in a stored sheet, read once as long as it stays as it is: a drawer shows thirty a page."""
-    return _part_read(connection.model.anatomy, kind, text)
+    return connection.kept.pure(_part_read, connection.model.anatomy, kind, text)
 
 
-MOST_READ = 640
-_READ: OrderedDict[tuple[int, str], Build] = OrderedDict()
-"""Builds read lately, by the text they were read from: a build never changes, so two pages may share one.
-
-About 80 kB each: 150 watches stay in mind, each as it is and as it was when its bench began and ended."""
-
-
-def _keep(connection: Connection, text: str, build: Build) -> None:
-    _READ[id(connection.model), text] = build
-    while len(_READ) > MOST_READ:
-        _READ.popitem(last=False)
+def _part_read(anatomy: Anatomy, kind: str, text: str) -> Part:
+    return Part.of(anatomy.kind(kind), json.loads(text))
 
 
 def refuse_unjudgeable(connection: Connection, build: Build) -> None:
@@ -71,7 +56,7 @@ def refuse_unjudgeable(connection: Connection, build: Build) -> None:
 def sheet_text(connection: Connection, build: Build) -> str:
     """A build as it is stored; SheetError, and nothing written, where it could not be judged afterwards."""
     refuse_unjudgeable(connection, build)
-    _keep(connection, build.text, build)
+    connection.kept.keep(connection.kept.key(_build_read, connection.model, build.text), build)
     return build.text
 
 

@@ -115,7 +115,7 @@ def landed_of(connection: Connection, found: SupplyOrder) -> Landed | None:
 
 def landed_by(connection: Connection, rates: Rates, found: SupplyOrder) -> Landed | None:
     """The same, by rates that were read already; worked out once for a bill and rates."""
-    return connection.kept.of("landed", found.id, (found.bill, rates), lambda: _landed(found.bill, rates))
+    return connection.kept.pure(_landed, found.bill, rates)
 
 
 def _landed(bill: Billed, rates: Rates) -> Landed | None:

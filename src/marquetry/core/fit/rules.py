@@ -3,8 +3,10 @@
 A check brings its default limits itself; the plain numbers are listed here with their meaning.
 """
 
-from collections.abc import Callable, Mapping
+import json
+from collections.abc import Hashable, Mapping
 from dataclasses import dataclass
+from functools import cached_property
 from typing import TYPE_CHECKING
 
 from marquetry.core.fit.sellers import LEARNED, SCHOOL_LISTED, SellersWorth
@@ -84,9 +86,12 @@ BAND_RULES: tuple[BandRule, ...] = (
 
 
 class House(dict[str, Json]):
-    """The workshop's own rules by key, and how to find out what its sellers' figures are worth."""
+    """The workshop's own rules by key, and what its sellers' figures are worth where any rules go by it.
 
-    sellers: Callable[[], SellersWorth] | None = None
+    Worked out, never a way to find out: rules live in reports, and those outlive the request's connection.
+    """
+
+    sellers: SellersWorth | None = None
 
 
 class Rules:
@@ -119,10 +124,12 @@ class Rules:
         """The same rules with one of them changed."""
         return Rules(self.model, {**self._in_force, key: value}, self._house)
 
-    @property
-    def stamp(self) -> str:
-        """What else than its keys tells these rules from others: the state of what sellers are worth."""
-        return self.worth.stamp if self.worth else ""
+    @cached_property
+    def key(self) -> Hashable:
+        """What tells these rules from others: the model, what house and sheet say, what sellers are worth."""
+        told = [json.dumps(values, sort_keys=True) for values in (self._house, self._in_force)]
+        sellers = self._house.sellers if isinstance(self._house, House) else None
+        return Rules, self.model, *told, sellers
 
     def believed(self, build: Build, path: str) -> Dimension | None:
         """The dimension at a path as the checks take it; None where it is not known."""
@@ -175,7 +182,7 @@ def _worth_in_force(values: Mapping[str, Json], house: Mapping[str, Json]) -> Se
     """What sellers are worth, where the rules go by it and the workshop can tell."""
     if values.get(SCHOOL_LISTED) != LEARNED or not isinstance(house, House) or house.sellers is None:
         return None
-    return house.sellers()
+    return house.sellers
 
 
 def shown(value: Json) -> str:

@@ -42,15 +42,15 @@ class DeservedTolerance:
 
 @dataclass(frozen=True, slots=True)
 class SellersWorth:
-    """Tolerances by seller and kind of dimension, and who sells which part and piece of the shelf.
-
-    `stamp` tells one state of all that from another.
-    """
+    """Tolerances by seller and kind of dimension, and who sells which part and piece of the shelf."""
 
     deserved: Mapping[tuple[str, WorthKind], DeservedTolerance] = field(default_factory=dict)
     of_part: Mapping[int, str] = field(default_factory=dict)
     of_piece: Mapping[int, str] = field(default_factory=dict)
-    stamp: str = ""
+
+    def __hash__(self) -> int:
+        # What a report hangs on has to be a key; of thousands of parts a count is enough to tell most apart.
+        return hash((len(self.deserved), len(self.of_part), len(self.of_piece)))
 
     def at(self, build: Build, path: str) -> DeservedTolerance | None:
         """What the figure at a path deserves; None where its seller is not known, or nothing of him is."""

@@ -22,7 +22,7 @@ from marquetry.core.sheet.described.holder import SPACERS
 from marquetry.core.values.figures import figure
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)
 class MadeKind:
     """One kind. `key` is its name in commands and addresses, `part` where it stands in a sheet."""
 

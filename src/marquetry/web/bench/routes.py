@@ -67,11 +67,9 @@ def _page(
     held = [found for found in watches.watches_or_faults(connection) if found.id not in gone]
     readable = [found for found in held if isinstance(found, StoredWatch)]
     entries = [_entry(connection.model, request.app.state.reports, watch, house) for watch in readable]
-    logs = bench_log.log_states(connection)
+    begun = set(bench_log.watches_with_log(connection))
     entries = [
-        replace(e, built=built(connection, e.watch.id, e.report, logs[e.watch.id]))
-        if e.watch.id in logs
-        else e
+        replace(e, built=built(connection, e.watch.id, e.report)) if e.watch.id in begun else e
         for e in entries
     ]
     context["gone"] = len(gone)

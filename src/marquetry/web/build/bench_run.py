@@ -2,7 +2,6 @@
 
 import math
 import time
-from functools import partial
 
 from marquetry.core.bench.procedure import Procedure, procedure
 from marquetry.core.bench.run import Run
@@ -26,22 +25,20 @@ def procedure_of(visit: Visit) -> Procedure:
     return procedure(Situation(report, bench_log.donors_in(visit.connection, visit.stored.id)))
 
 
-def built(connection: Connection, watch_id: int, report: Report, log: tuple[int, int]) -> str:
-    """How far a watch's build is, in words, and what is next; `log` tells how far its log goes."""
-    donors, rules = bench_log.donors_in(connection, watch_id), report.rules
-    state = (report.build.text, rules.raw, rules.stamp, donors, log)
-    work = partial(_built, connection, watch_id, report, donors)
-    told, until = connection.kept.of("built", watch_id, state, work)
+def built(connection: Connection, watch_id: int, report: Report) -> str:
+    """How far a watch's build is, in words, and what is next; nothing where it was not begun."""
+    told, until = connection.kept.of(connection, _built, watch_id, report, 0.0)
     # A timer that has rung since opens the step that waited for it, and leaves nothing in the log.
-    return told if now_ms() < until else connection.kept.of("built", watch_id, (*state, until), work)[0]
+    while now_ms() >= until:
+        told, until = connection.kept.of(connection, _built, watch_id, report, until)
+    return told
 
 
-def _built(
-    connection: Connection, watch_id: int, report: Report, donors: dict[str, str]
-) -> tuple[str, float]:
-    """The words, and until when they hold: milliseconds since 1970, when the next timer rings."""
-    steps = procedure(Situation(report, donors))
-    run = Run(steps, bench_log.entries_of(connection, watch_id), now_ms())
+def _built(connection: Connection, watch_id: int, report: Report, rung: float) -> tuple[str, float]:
+    """The words as they are once that has rung, and until when they hold: milliseconds since 1970."""
+    steps = procedure(Situation(report, bench_log.donors_in(connection, watch_id)))
+    entries = bench_log.entries_of(connection, watch_id)
+    run = Run(steps, entries, int(max(rung, entries[-1].at_ms if entries else 0)))
     rings = (timer.rings_ms for timer in run.timers.values())
     until = min((at for at in rings if at > run.now_ms), default=math.inf)
     if run.began_ms is None:

@@ -150,15 +150,7 @@ def _window(slot: Slot, first: int) -> Slot:
 def _judged(visit: Visit, look: PairLook, rows: Slot, columns: Slot) -> PairTable:
     """The window's table, judged once as long as watch, rules and the parts in it stay as they are."""
     build = visit.stored.build
-    rules = visit.rules(build)
-    parts = [[candidate.part for candidate in slot.candidates] for slot in (rows, columns)]
-    state = (build.text, rules.raw, rules.stamp, look.spacer, parts)
-    return visit.connection.kept.of(
-        f"pairs {look.kinds}",
-        visit.stored.id,
-        state,
-        lambda: pair_table(build, rules, rows, columns, look.spacer),
-    )
+    return visit.connection.kept.pure(pair_table, build, visit.rules(build), rows, columns, look.spacer)
 
 
 @watch_router.get("/pairs", name="pairs")

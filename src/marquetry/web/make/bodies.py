@@ -1,22 +1,18 @@
-"""Made parts worked out lately: page, preview and files of one state ask for the same solid."""
+"""Made parts worked out once: page, preview and files of one state ask for the same solid."""
 
-from collections import OrderedDict
-from threading import Lock, Thread
+from threading import Thread
 
 from marquetry.core.making.body import MadeBody, made_body
 from marquetry.core.making.parts import MadePart
 from marquetry.formats.made_files import load_writers
-
-MOST_KEPT = 48
+from marquetry.store.statecache import StateCache
 
 
 class Bodies:
-    """The latest bodies by part and sheet; older ones are forgotten."""
+    """Bodies by part, sheet and the rules in force: where holes are drilled hangs on how far feet bend."""
 
-    def __init__(self) -> None:
-        self._held: OrderedDict[str, MadeBody] = OrderedDict()
-        self._guard = Lock()
-        self._warmed = False
+    def __init__(self, kept: StateCache) -> None:
+        self._kept, self._warmed = kept, False
 
     def warm(self) -> None:
         """Begin to load what files are written with, so that the first download does not wait two seconds."""
@@ -25,15 +21,5 @@ class Bodies:
             Thread(target=load_writers, daemon=True).start()
 
     def of(self, part: MadePart) -> MadeBody:
-        """The part worked out once; DimensionError, naming the field, where it cannot be made."""
-        key = f"{part.name} {part.build.text}"
-        with self._guard:
-            if key in self._held:
-                self._held.move_to_end(key)
-                return self._held[key]
-        body = made_body(part)
-        with self._guard:
-            self._held[key] = body
-            while len(self._held) > MOST_KEPT:
-                self._held.popitem(last=False)
-        return body
+        """The part worked out; DimensionError, naming the field, where it cannot be made."""
+        return self._kept.pure(made_body, part)

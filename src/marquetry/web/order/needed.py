@@ -178,11 +178,10 @@ def market(connection: Connection, today: str) -> Market:
     usable = tuple(terms for terms in known if rates.knows(terms.currency, today))
     names = {terms.name: terms for terms in usable}
     offers = [one.offer for one in offers_in_force(connection)]
-    state = connection.execute(CATALOGUE).fetchone()["stamp"]
     there = {(offer.supplier, offer.part) for offer in offers}
     listed = [
         offer
-        for offer in connection.kept.of("catalogue", 0, state, lambda: catalogue_offers(connection))
+        for offer in connection.kept.of(connection, catalogue_offers)
         if (offer.supplier, offer.part) not in there
     ]
     return Market(
@@ -192,14 +191,6 @@ def market(connection: Connection, today: str) -> Market:
         rates.home,
         tuple(terms.name for terms in known if terms.name not in names),
     )
-
-
-CATALOGUE = """
-    SELECT (SELECT coalesce(sum(version), 0) || '.' || coalesce(sum(id * (removed_at IS NULL)), 0) || '.' ||
-                   count(*) FROM part) || '.' ||
-           (SELECT coalesce(sum(version), 0) || '.' || count(*) FROM supplier) AS stamp
-"""
-"""What tells one state of the catalogue from another: parts and suppliers carry versions."""
 
 
 def catalogue_offers(connection: Connection) -> list[Offer]:

@@ -1,16 +1,16 @@
-"""Plans that were worked out, with what is told beside them: kept, because each costs a moment."""
+"""Plans with what is told beside them: kept in mind, because each costs a moment."""
 
 from dataclasses import dataclass
 from hashlib import sha256
-from threading import Lock, Thread
+from threading import Thread
 from time import monotonic
 
 from marquetry.core.trade.offer import Demand
 from marquetry.core.trade.plan import OrderPlan, plan
 from marquetry.core.trade.solver import UnsolvedError, warm_up
+from marquetry.store.statecache import StateCache
 from marquetry.web.order.needed import only_from, without_days
 
-MOST_KEPT = 24
 SECONDS_ASIDE = 1.5
 """As long as what is told beside a plan may take; what was not worked out by then is left out."""
 
@@ -34,12 +34,10 @@ class PlanWithAsides:
 
 
 class Plans:
-    """The latest plans by their demands."""
+    """Plans by their demands, as long as the program keeps them in mind."""
 
-    def __init__(self) -> None:
-        self._held: dict[str, PlanWithAsides] = {}
-        self._lock = Lock()
-        self._is_warm = False
+    def __init__(self, kept: StateCache) -> None:
+        self._kept, self._is_warm = kept, False
 
     def warm(self) -> None:
         """Bring the solver in beside the request, once: that alone costs a second."""
@@ -49,21 +47,17 @@ class Plans:
 
     def of(self, demand: Demand) -> PlanWithAsides:
         """The plan for a demand, worked out once."""
-        mark = sha256(repr(demand).encode()).hexdigest()[:16]
-        with self._lock:
-            if mark in self._held:
-                return self._held[mark]
-        try:
-            made = plan(demand)
-            found = PlanWithAsides(made, tuple(_asides(demand, made)), mark)
-        except UnsolvedError as error:
-            nothing = OrderPlan(demand, (), 0, 0.0, tuple(need.part for need in demand.needs), {})
-            found = PlanWithAsides(nothing, (), mark, str(error))
-        with self._lock:
-            self._held[mark] = found
-            while len(self._held) > MOST_KEPT:
-                del self._held[next(iter(self._held))]
-        return found
+        return self._kept.pure(_planned, demand)
+
+
+def _planned(demand: Demand) -> PlanWithAsides:
+    mark = sha256(repr(demand).encode()).hexdigest()[:16]
+    try:
+        made = plan(demand)
+    except UnsolvedError as error:
+        nothing = OrderPlan(demand, (), 0, 0.0, tuple(need.part for need in demand.needs), {})
+        return PlanWithAsides(nothing, (), mark, str(error))
+    return PlanWithAsides(made, tuple(_asides(demand, made)), mark)
 
 
 def _asides(demand: Demand, made: OrderPlan) -> list[BesidePlan]:

@@ -17,7 +17,7 @@ from marquetry.store.database import transaction
 from marquetry.store.house import rule_values
 from marquetry.store.rehearsals import NewRehearsal
 from marquetry.web.rehearsal.page import rehearsals_page, situation_of
-from marquetry.web.rehearsal.plays import Plays
+from marquetry.web.rehearsal.plays import keep_play, play_of
 from marquetry.web.rehearsal.view import PlayScreen, move_words
 from marquetry.web.site.deps import Connection, Fragments
 from marquetry.web.site.pages import render
@@ -29,11 +29,10 @@ LookedAfter = Annotated[int | None, Query(alias="at", ge=0, le=400)]
 """After how many moves a play that is over is looked at; None for its end."""
 
 
-def screen_of(request: Request, connection: Connection, number: int) -> PlayScreen:
+def screen_of(connection: Connection, number: int) -> PlayScreen:
     """A rehearsal as far as its record goes."""
     stored = rehearsals.rehearsal(connection, number)
-    plays: Plays = request.app.state.plays
-    return PlayScreen(stored, plays.of(connection, stored))
+    return PlayScreen(stored, play_of(connection, stored))
 
 
 def shown(request: Request, screen: PlayScreen, fragments: str = "", status: int = 200) -> Response:
@@ -77,7 +76,7 @@ def begin(
 @router.get("/{number}", name="rehearsal")
 def show(request: Request, connection: Connection, number: int, after: LookedAfter = None) -> Response:
     """A play as it stands, or as it stood after so many moves."""
-    screen = screen_of(request, connection, number)
+    screen = screen_of(connection, number)
     looked = None if after is None or screen.outcome is None else min(after, len(screen.whole.moves))
     return shown(request, PlayScreen(screen.stored, screen.whole, looked))
 
@@ -85,7 +84,7 @@ def show(request: Request, connection: Connection, number: int, after: LookedAft
 @router.get("/{number}/sure", name="sure_hand")
 def show_sure(request: Request, connection: Connection, number: int, after: LookedAfter = None) -> Response:
     """The same watch in a sure hand, once one's own play is over."""
-    screen = screen_of(request, connection, number)
+    screen = screen_of(connection, number)
     if screen.outcome is None:
         return RedirectResponse(request.app.url_path_for("rehearsal", number=str(number)), 303)
     sure = played(screen.whole.up_to(0), screen.exercise.sure)
@@ -105,7 +104,7 @@ def move(  # noqa: PLR0913, PLR0917  # one argument a field of the form
     word: Annotated[str, Form(max_length=120)] = "",
 ) -> Response:
     """One move more, answered once it is on disk. One that was sent twice counts once."""
-    screen = screen_of(request, connection, number)
+    screen = screen_of(connection, number)
     if place != screen.place or screen.outcome is not None:
         return answered(request, screen, fragments)
     try:
@@ -118,8 +117,8 @@ def move(  # noqa: PLR0913, PLR0917  # one argument a field of the form
         if is_kept and after.outcome:
             rehearsals.end(connection, number, after.outcome, today())
     if is_kept:
-        request.app.state.plays.keep(screen.stored, after)
-    return answered(request, screen_of(request, connection, number), fragments)
+        keep_play(connection, screen.stored, after)
+    return answered(request, screen_of(connection, number), fragments)
 
 
 def answered(request: Request, screen: PlayScreen, fragments: str) -> Response:
@@ -132,7 +131,7 @@ def answered(request: Request, screen: PlayScreen, fragments: str) -> Response:
 @router.post("/{number}/hint", name="rehearsal_hint")
 def hint(request: Request, connection: Connection, fragments: Fragments, number: int) -> Response:
     """What a sure hand would do now; a play with help stays in its drawer."""
-    screen = screen_of(request, connection, number)
+    screen = screen_of(connection, number)
     if screen.outcome is not None:
         return answered(request, screen, fragments)
     rehearsals.help_shown(connection, number)

@@ -99,11 +99,10 @@ def part_page(
 
 def _worth_beside(connection: Connection, stored: StoredPart, view: PartView) -> PartView:
     """The part's rows with what its seller's figures are worth beside the listed ones."""
-    house = rule_values(connection)
-    worth, in_force = worth_told(connection.model.rules(None, house), house)
-    owner = stored.part.kind.slot
-    if worth is None or stored.part.kind.is_many:
+    if stored.part.kind.is_many:
         return view
+    worth, in_force = worth_told(connection, connection.model.rules(None, rule_values(connection)))
+    owner = stored.part.kind.slot
     linked = stored.part.build.with_entry(owner, {**stored.part.document, PART_LINK: stored.id})
     return view_with_worth(view, linked, worth, in_force=in_force)
 

@@ -12,7 +12,7 @@ from marquetry import __version__
 from marquetry.core.fit.model import Model
 from marquetry.core.section.undrawable import refuse_undrawable
 from marquetry.devices.caliper import Caliper
-from marquetry.store.kept import InMind
+from marquetry.store.statecache import StateCache
 from marquetry.web.bench import begin
 from marquetry.web.bench import routes as bench
 from marquetry.web.brief import routes as brief
@@ -38,7 +38,6 @@ from marquetry.web.order.plans import Plans
 from marquetry.web.prove import picture_routes, sound_routes, stand_ins, water_routes, wrist_routes
 from marquetry.web.prove import routes as prove
 from marquetry.web.rehearsal import routes as rehearsal
-from marquetry.web.rehearsal.plays import Plays
 from marquetry.web.remedies import routes as remedies
 from marquetry.web.shelf import donors, exchange, parts, pieces
 from marquetry.web.shelf import routes as shelf
@@ -76,11 +75,10 @@ def begin_on(app: FastAPI, database: Path, model: Model) -> None:
     """
     app.state.database, app.state.model = database, model
     app.state.works, app.state.wedge, app.state.caliper = Jobs[Work]("pieces of work"), Wedge(), Caliper()
-    app.state.kept = InMind()
-    app.state.reports, app.state.bodies = Reports(), Bodies()
+    kept = app.state.kept = StateCache()
+    app.state.reports, app.state.bodies = Reports(kept), Bodies(kept)
     app.state.bench_lines, app.state.chamber_line = BenchLines(), Wedge()
-    app.state.finds, app.state.plans = Jobs[Find]("searches"), Plans()
-    app.state.plays = Plays()
+    app.state.finds, app.state.plans = Jobs[Find]("searches"), Plans(kept)
 
 
 def create_app(

@@ -25,7 +25,7 @@ from marquetry.web.site.drawn import (
     verdict_mark,
     verdict_symbols,
 )
-from marquetry.web.site.thumbs import emblems, face_thumbs, signs, thumbs
+from marquetry.web.site.thumbs import emblems, face_thumbs, signs, thumbs, watch_faces, watch_thumbs
 from marquetry.web.watch.editing import editing_part, editing_watch
 
 WEB = Path(__file__).parents[1]
@@ -76,12 +76,12 @@ def make_templates(app: FastAPI) -> Jinja2Templates:
         hatches=hatches,
         face_lights=face_lights,
         plate_style=plate_style,
-        thumb=thumbs(app.state.model),
-        face_thumb=face_thumbs(app.state.model),
-        sign=signs(app.state.model),
-        emblem=emblems(app.state.model, app.state.reports),
-        watch_thumb=app.state.reports.thumb,
-        watch_face=app.state.reports.face,
+        thumb=thumbs(app),
+        face_thumb=face_thumbs(app),
+        sign=signs(app),
+        emblem=emblems(app),
+        watch_thumb=watch_thumbs(app),
+        watch_face=watch_faces(app),
         thoughts=second_thoughts,
         editing_watch=partial(editing_watch, app),
         editing_part=partial(editing_part, app),

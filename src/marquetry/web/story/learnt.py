@@ -2,7 +2,6 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import partial
 
 from marquetry.core.bench.mishaps import MISHAP_BY_KEY
 from marquetry.core.bench.procedure import procedure
@@ -12,8 +11,8 @@ from marquetry.core.fit.report import report_on
 from marquetry.core.fit.rules import House, Rules
 from marquetry.core.story.foretold import Foretold, foretold_of
 from marquetry.core.story.times import MishapCost, StepTake, mishap_costs, takes_of
-from marquetry.store import bench_log
 from marquetry.store.as_begun import begun_build
+from marquetry.store.bench_log import watches_with_log
 from marquetry.store.bookings import mishap_bookings
 from marquetry.store.database import Connection
 from marquetry.store.watches import versions_in_use
@@ -30,26 +29,22 @@ class BuildRecord:
 
 
 def build_records(connection: Connection, house: House) -> list[BuildRecord]:
-    """The record of every build of the bench that can be read; what was not touched is not read again.
-
-    A log only grows and a revision stays as it was written: how far both go tells whether a record holds.
-    """
-    logs, rules = bench_log.log_states(connection), (dict(house), Rules(connection.model, {}, house).stamp)
-    found = []
-    for watch_id, version in versions_in_use(connection):
-        if watch_id in logs:
-            state = (version, logs[watch_id], rules)
-            work = partial(_record, connection, watch_id, house)
-            found.append(connection.kept.of("build record", watch_id, state, work))
+    """The record of every build of the bench that can be read; what was not touched is not read again."""
+    begun, rules = set(watches_with_log(connection)), connection.model.rules(None, house)
+    found = [
+        connection.kept.of(connection, _record, watch_id, rules)
+        for watch_id, _ in versions_in_use(connection)
+        if watch_id in begun
+    ]
     return [record for record in found if record is not None]
 
 
-def _record(connection: Connection, watch_id: int, house: House) -> BuildRecord | None:
+def _record(connection: Connection, watch_id: int, rules: Rules) -> BuildRecord | None:
     build = begun_build(connection, watch_id)
     if build is None:
         return None
-    before = report_on(build.before, connection.model.rules_of(build.before, house))
-    then = report_on(build.then, connection.model.rules_of(build.then, house), before)
+    before = report_on(build.before, rules.of(build.before))
+    then = report_on(build.then, rules.of(build.then), before)
     run = Run(procedure(Situation(then)), build.entries, build.entries[-1].at_ms)
     foretold = tuple(foretold_of(watch_id, before, run))
     return BuildRecord(watch_id, build.watch.build.name, foretold, tuple(takes_of(run)))

@@ -4,7 +4,6 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from marquetry.core.fit.report import Report
-from marquetry.core.sheet.build import Build
 from marquetry.core.story.fates import WHERE_WORDS
 from marquetry.core.story.times import GroupPace, group_paces
 from marquetry.core.story.years import WatchYears, YearSum, in_years, median_days
@@ -38,7 +37,7 @@ class YearsPage:
     time_picture: Scene
     money_picture: Scene
     home: str
-    faces: Mapping[int, tuple[Build, Report]]
+    faces: Mapping[int, Report]
 
     def sum(self, minor: int) -> Money:
         """A sum in home's currency."""
@@ -73,15 +72,13 @@ def years_page(connection: Connection, reports: Reports, address: Address) -> Ye
     )
 
 
-def _faces(
-    connection: Connection, reports: Reports, listed: Sequence[WatchYears]
-) -> dict[int, tuple[Build, Report]]:
+def _faces(connection: Connection, reports: Reports, listed: Sequence[WatchYears]) -> dict[int, Report]:
     """What the newest of those that left the bench look like, by number: each is drawn once and kept."""
     gone = sorted((w for w in listed if w.ended), key=lambda w: w.ended or "", reverse=True)[:MOST_FACES]
     house = rule_values(connection)
     readable = watches.watches_of(connection, [watch.watch_id for watch in gone])
     return {
-        stored.id: (stored.build, reports.on(stored.build, connection.model.rules_of(stored.build, house)))
+        stored.id: reports.on(stored.build, connection.model.rules_of(stored.build, house))
         for stored in readable
     }
 

@@ -45,7 +45,7 @@ def part_fold(visit: Visiting, key: str) -> Response:
     if not build.has(visit.model.anatomy.part(key).key):
         raise NotFoundError(f"{visit.model.anatomy.part(key).label.lower()} in this watch")
     page = visit.page(visit.before)
-    worth, in_force = worth_told(page.report.rules, visit.house)
+    worth, in_force = worth_told(visit.connection, page.report.rules)
     folded = fold_with_worth(fold(build, visit.model.anatomy.part(key)), build, worth, in_force=in_force)
     context = {"page": page, "fold": folded, "opened": True}
     return render(visit.request, "watch/templates/_fold_alone.html", context)

@@ -2,22 +2,22 @@
 
 from dataclasses import replace
 
-from marquetry.core.fit.rules import House, Rules
+from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.sellers import SellersWorth
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.dimension import Source
 from marquetry.core.values.figures import figure
+from marquetry.store.database import Connection
+from marquetry.store.sellers_worth import sellers_worth
 from marquetry.web.watch.rows import Fold, PartView, Row
 
 ALIKE = 0.005
 """Two tolerances nearer than this are told alike, mm or degrees."""
 
 
-def worth_told(rules: Rules, house: House) -> tuple[SellersWorth | None, bool]:
-    """What sellers' figures are worth, and whether the report goes by it; None where nobody can tell."""
-    if rules.worth is not None:
-        return rules.worth, True
-    return (house.sellers() if house.sellers else None), False
+def worth_told(connection: Connection, rules: Rules) -> tuple[SellersWorth, bool]:
+    """What sellers' figures are worth, and whether the report goes by it."""
+    return (sellers_worth(connection), False) if rules.worth is None else (rules.worth, True)
 
 
 def fold_with_worth(fold: Fold, build: Build, worth: SellersWorth | None, *, in_force: bool) -> Fold:
