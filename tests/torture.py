@@ -1,4 +1,4 @@
-"""`make torture`: hostile inputs at every address and format, and kills at every kind of save.
+"""`make torture`: hostile inputs at every address and format, kills at every kind of save, warm against fresh.
 
 Everything stays on this machine, is counted, and ends by itself. The tests run a seeded tenth of it.
 """
@@ -37,8 +37,9 @@ from tests.hostile_files import hostile_files
 from tests.nursery import Served
 from tests.saves import ROWS, SAVES, Save
 from tests.strategies import MODEL
+from tests.warm_and_fresh import rounds
 
-INPUTS, FILES, KILLS = 20_000, 10_000, 200
+INPUTS, FILES, KILLS, ROUNDS = 20_000, 10_000, 200, 300
 ENDLESS = ("stream", "stand-in")
 """Addresses that answer for as long as somebody listens, or as long as a chamber takes: 14 s each."""
 FINE = {503, 507}
@@ -320,9 +321,13 @@ def main() -> None:
                 }
             )
         )
-        for fault in (*faults[:20], *bent[:20], *lost[:20]):
+        start = time.perf_counter()
+        taken, old = rounds(ROUNDS, 1, Path(folder))
+        told = {"warm_and_fresh_rounds": ROUNDS, "seconds": round(time.perf_counter() - start)}
+        print(json.dumps({**told, "saves_taken": taken, "differences": len(old)}))
+        for fault in (*faults[:20], *bent[:20], *lost[:20], *old[:20]):
             print(fault)
-        sys.exit(1 if faults or bent or lost else 0)
+        sys.exit(1 if faults or bent or lost or old else 0)
 
 
 if __name__ == "__main__":

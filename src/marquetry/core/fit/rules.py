@@ -104,7 +104,8 @@ class Rules:
     def __init__(
         self, model: "Model", own: Mapping[str, Json] | None = None, house: Mapping[str, Json] | None = None
     ) -> None:
-        self.model, self._house = model, house or {}
+        # A workshop without a rule of its own still tells what its sellers are worth.
+        self.model, self._house = model, {} if house is None else house
         self._in_force = {**self._house, **(own or {})}
         self.worth = _worth_in_force(self._in_force, self._house)
         for key, value in self._in_force.items():

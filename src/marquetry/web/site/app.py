@@ -68,14 +68,14 @@ QUICK = 4
 LOCAL_HOSTS = ("127.0.0.1", "localhost", "[::1]")
 
 
-def begin_on(app: FastAPI, database: Path, model: Model) -> None:
-    """Give the application a workshop, and nothing yet of all that it keeps in mind while it runs.
+def begin_on(app: FastAPI, database: Path, model: Model, kept: StateCache | None = None) -> None:
+    """Give the application a workshop, and nothing yet of what it keeps in mind while it runs (in `kept`).
 
     An application may be given another one: finding out its routes takes longer than most of its pages.
     """
     app.state.database, app.state.model = database, model
     app.state.works, app.state.wedge, app.state.caliper = Jobs[Work]("pieces of work"), Wedge(), Caliper()
-    kept = app.state.kept = StateCache()
+    kept = app.state.kept = StateCache() if kept is None else kept
     app.state.reports, app.state.bodies = Reports(kept), Bodies(kept)
     app.state.bench_lines, app.state.chamber_line = BenchLines(), Wedge()
     app.state.finds, app.state.plans = Jobs[Find]("searches"), Plans(kept)

@@ -23,7 +23,6 @@ class BuildRecord:
     """What one build tells: what was foretold of it, and what its steps took."""
 
     watch_id: int
-    name: str
     foretold: tuple[Foretold, ...]
     takes: tuple[StepTake, ...]
 
@@ -47,7 +46,7 @@ def _record(connection: Connection, watch_id: int, rules: Rules) -> BuildRecord 
     then = report_on(build.then, rules.of(build.then), before)
     run = Run(procedure(Situation(then)), build.entries, build.entries[-1].at_ms)
     foretold = tuple(foretold_of(watch_id, before, run))
-    return BuildRecord(watch_id, build.watch.build.name, foretold, tuple(takes_of(run)))
+    return BuildRecord(watch_id, foretold, tuple(takes_of(run)))
 
 
 def what_mishaps_cost(connection: Connection) -> list[MishapCost]:
