@@ -65,7 +65,7 @@ format: $(VENV)/.setup-dev    ## put the code in its form, mend what lint can
 bench: $(VENV)/.setup-dev    ## one JSON line per figure
 	@$(BIN)/python -m tests.bench_pages
 
-torture: $(VENV)/.setup-dev    ## 20,000 hostile inputs, 10,000 files, 200 kills, 300 rounds warm against fresh: an hour
+torture: $(VENV)/.setup-dev    ## 20,000 hostile inputs, 10,000 files, 200 kills, 200 rounds warm against fresh: an hour
 	@$(BIN)/python -m tests.torture
 
 assets: node_modules/.ok     ## rebuild styles, scripts and fonts from npm

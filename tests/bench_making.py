@@ -67,7 +67,8 @@ def bench_making(folder: Path, database: Path) -> None:
 
 def follow_a_field(folder: Path) -> None:
     """From a typed figure to plan, cut, report and preview in headless Chromium; bare is a plain answer."""
-    from tests.e2e.conftest import make_driver, serve  # noqa: PLC0415  # Selenium is heavy
+    from tests.e2e.conftest import make_driver  # noqa: PLC0415  # Selenium is heavy
+    from tests.nursery import serve  # noqa: PLC0415  # with it
 
     process, address = serve(folder / "followed.sqlite3")
     driver = make_driver(folder / "followed-profile")

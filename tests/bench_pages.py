@@ -193,7 +193,8 @@ def bench_slider(folder: Path) -> None:
 
     Bare is a shipped file asked for and one word changed, in the same browser and the same run.
     """
-    from tests.e2e.conftest import make_driver, serve  # noqa: PLC0415  # Selenium is heavy
+    from tests.e2e.conftest import make_driver  # noqa: PLC0415  # Selenium is heavy
+    from tests.nursery import serve  # noqa: PLC0415  # with it
 
     process, address = serve(folder / "slid.sqlite3")
     driver = make_driver(folder / "profile")

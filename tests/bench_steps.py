@@ -15,7 +15,8 @@ from marquetry.core.bench.procedure import procedure
 from marquetry.core.bench.situation import Situation
 from marquetry.web.site.app import create_app
 from tests.bench_pages import bare_client, median_ms, tell
-from tests.e2e.conftest import make_driver, serve
+from tests.e2e.conftest import make_driver
+from tests.nursery import serve
 from tests.strategies import MODEL, case_build, report_on
 
 BUILD = "/watches/1/build"

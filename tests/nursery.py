@@ -8,13 +8,18 @@ import atexit
 import json
 import os
 import signal
+import socket
 import subprocess
 import sys
 import time
+import urllib.request
 from collections.abc import Sequence
 from functools import cache
 from importlib import import_module
+from pathlib import Path
 
+LONGEST_START_S = 60
+"""A machine that does much else at once is slow; no test is about how soon a server starts."""
 LOADED = ("marquetry.cli.serve", "marquetry.web.site.server", "marquetry.demo.workshop")
 
 
@@ -68,6 +73,29 @@ class Served:
             if time.monotonic() > end:
                 raise TimeoutError(f"the server did not end within {seconds:g} s")
             time.sleep(0.01)
+
+
+def free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
+
+
+def serve(database: Path, which: str = "demo") -> tuple[Served, str]:
+    """Start `marquetry demo`, or `serve` for a workshop of one's own, and wait until it answers."""
+    port = free_port()
+    process = Served([which, "--port", str(port), "--database", str(database)])
+    address, end = f"http://127.0.0.1:{port}", time.monotonic() + LONGEST_START_S
+    while time.monotonic() < end:
+        try:
+            urllib.request.urlopen(address, timeout=5).close()  # our own address
+        except OSError:
+            time.sleep(0.05)
+        else:
+            return process, address
+    process.kill()
+    process.wait(10)
+    raise TimeoutError(f"the server did not answer within {LONGEST_START_S} s")
 
 
 def begin(words: list[str]) -> int:

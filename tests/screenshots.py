@@ -11,7 +11,8 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.expected_conditions import url_contains
 from selenium.webdriver.support.wait import WebDriverWait
 
-from tests.e2e.conftest import make_driver, serve
+from tests.e2e.conftest import make_driver
+from tests.nursery import serve
 
 FOLDER = Path(__file__).parents[1] / "docs" / "screenshots"
 SPACER = '[["spacers",[{"side":"dial","thickness":{"value":0.74,"source":"measured"}}]]]'

@@ -28,9 +28,11 @@ from marquetry.store.opening import locked, refuse_foreign
 from marquetry.web.site.app import begin_on
 from marquetry.web.site.deps import opened
 from marquetry.web.site.jobs import MOST_RUNNING, Jobs, Work
+from tests.e2e.pages import broken_pages
 from tests.hostile_files import hostile_files
+from tests.nursery import serve
 from tests.strategies import MODEL, case
-from tests.torture import FILES, INPUTS, JSONS, KILLS, WORDS, broken_pages, hostile_inputs, kills, nested
+from tests.torture import FILES, INPUTS, JSONS, KILLS, WORDS, hostile_inputs, kills, nested
 
 TWENTIETH = 20
 WATCH = "/watches/1"
@@ -195,8 +197,6 @@ def test_the_demo_does_not_furnish_a_workshop_whose_watches_were_taken_off(datab
 
 
 def test_workshop_files_are_their_owners_alone(tmp_path: Path) -> None:
-    from tests.e2e.conftest import serve  # noqa: PLC0415  # pulls in Selenium
-
     process, _ = serve(tmp_path / "own.sqlite3")
     try:
         for file in tmp_path.iterdir():

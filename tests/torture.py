@@ -32,14 +32,14 @@ from marquetry.store.sheets import Unreadable
 from marquetry.store.watches import watches_or_faults
 from marquetry.web.finder import routes as finder
 from marquetry.web.site.app import ROUTES, create_app
-from tests.e2e.conftest import serve
+from tests.e2e.pages import broken_pages
 from tests.hostile_files import hostile_files
-from tests.nursery import Served
+from tests.nursery import Served, serve
 from tests.saves import ROWS, SAVES, Save
 from tests.strategies import MODEL
 from tests.warm_and_fresh import rounds
 
-INPUTS, FILES, KILLS, ROUNDS = 20_000, 10_000, 200, 300
+INPUTS, FILES, KILLS, ROUNDS = 20_000, 10_000, 200, 200
 ENDLESS = ("stream", "stand-in")
 """Addresses that answer for as long as somebody listens, or as long as a chamber takes: 14 s each."""
 FINE = {503, 507}
@@ -188,24 +188,6 @@ def hostile_inputs(count: int, seed: int, database: Path) -> tuple[Counter[int],
                 faults.append(f"{status} {route}: {told}")
         faults += [f"broken afterwards: {page}" for page in broken_pages(client)]
     return statuses, faults
-
-
-def broken_pages(client: TestClient) -> Iterator[str]:
-    """Pages that cannot be shown any more: the bench, every watch on it, the shelf, donors, rules."""
-    bench = client.get("/").text
-    pages = [
-        "/",
-        "/shelf",
-        "/donors",
-        "/rules",
-        "/exchange",
-        *dict.fromkeys(re.findall(r'href="(/watches/\d+)"', bench)),
-    ]
-    for page in pages:
-        if client.get(page).status_code != 200:
-            yield page
-    if "cannot be read" in bench:
-        yield "a watch on the bench"
 
 
 def kills(count: int, seed: int, folder: Path) -> tuple[int, list[str]]:

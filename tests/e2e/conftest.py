@@ -1,8 +1,5 @@
 """A real server on a free port with a demo workshop of its own, and headless Chromium."""
 
-import socket
-import time
-import urllib.request
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
@@ -14,7 +11,7 @@ from selenium.webdriver.chrome.options import Options
 from selenium.webdriver.chrome.service import Service
 
 from tests.conftest import copy_of
-from tests.nursery import Served
+from tests.nursery import serve
 
 FLAGS = (
     "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
@@ -26,31 +23,6 @@ OF_THE_DRIVER = "GL Driver Message"
 """What drawing without a graphics card says of its own slowness at each picture: no fault of a page."""
 EXCHANGED = "Node with given id does not belong to the document"
 WIDTH, HEIGHT = 1280, 800
-LONGEST_START_S = 60
-"""A machine that does much else at once is slow; no test is about how soon a server starts."""
-
-
-def free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        return int(probe.getsockname()[1])
-
-
-def serve(database: Path, which: str = "demo") -> tuple[Served, str]:
-    """Start `marquetry demo`, or `serve` for a workshop of one's own, and wait until it answers."""
-    port = free_port()
-    process = Served([which, "--port", str(port), "--database", str(database)])
-    address, end = f"http://127.0.0.1:{port}", time.monotonic() + LONGEST_START_S
-    while time.monotonic() < end:
-        try:
-            urllib.request.urlopen(address, timeout=5).close()  # our own address
-        except OSError:
-            time.sleep(0.05)
-        else:
-            return process, address
-    process.kill()
-    process.wait(10)
-    raise TimeoutError(f"the server did not answer within {LONGEST_START_S} s")
 
 
 class Chromium(webdriver.Chrome):

@@ -1,5 +1,10 @@
 """Every page by its route's name, with an address of the demo for each; a test holds the names complete."""
 
+import re
+from collections.abc import Iterator
+
+from starlette.testclient import TestClient
+
 FOUND = "what a search found"
 """A search is begun by its form, never by an address."""
 TRIAL = "/watches/2?try=[[%22dial.thickness%22,0.5]]"
@@ -101,3 +106,21 @@ NO_PAGES = {
 """Files, fragments, a stream, and addresses that lead on to a page."""
 PASSING = {"import", "work", "taking", "side_view"}
 """Pages of a file on its way in, or of a picture: tests of their own see them."""
+
+
+def broken_pages(client: TestClient) -> Iterator[str]:
+    """Pages that cannot be shown any more: the bench, every watch on it, the shelf, donors, rules."""
+    bench = client.get("/").text
+    pages = [
+        "/",
+        "/shelf",
+        "/donors",
+        "/rules",
+        "/exchange",
+        *dict.fromkeys(re.findall(r'href="(/watches/\d+)"', bench)),
+    ]
+    for page in pages:
+        if client.get(page).status_code != 200:
+            yield page
+    if "cannot be read" in bench:
+        yield "a watch on the bench"

@@ -17,7 +17,7 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.wait import WebDriverWait
 
-from tests.e2e.conftest import serve
+from tests.nursery import serve
 
 DIAL = """Redshank dial – sunray green
 Size: 28.5mm (1.122 in)

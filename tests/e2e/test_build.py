@@ -12,8 +12,8 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from tests.conftest import copy_of
-from tests.e2e.conftest import serve
 from tests.e2e.test_night_ferry import wait
+from tests.nursery import serve
 
 SKERRY = json.loads((Path(__file__).parents[1] / "bench" / "steps" / "p00.json").read_text("utf-8"))["build"]
 TYPED = {"measure_gap": ["8.03"], "cut_stem": [""], "dress_stem_end": ["0.17"]}

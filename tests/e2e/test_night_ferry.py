@@ -15,7 +15,7 @@ from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.wait import WebDriverWait
 
 from tests.conftest import copy_of
-from tests.e2e.conftest import serve
+from tests.nursery import serve
 
 
 def wait(browser: Chrome, until: Callable[[Chrome], object], seconds: float = 10) -> None:

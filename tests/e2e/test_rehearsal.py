@@ -20,10 +20,10 @@ from marquetry.core.rehearsal.play import Play
 from marquetry.store import rehearsals
 from marquetry.store.database import connect
 from tests.conftest import copy_of
-from tests.e2e.conftest import serve
 from tests.e2e.test_accessible import AXE, faults
 from tests.e2e.test_night_ferry import wait
 from tests.e2e.test_sizes import LEAST_PX, SIZES, SMALLEST, resized
+from tests.nursery import serve
 from tests.strategies import MODEL
 
 PATIENCE = 40

@@ -7,8 +7,9 @@ import pytest
 from selenium.webdriver import Chrome
 
 from tests.conftest import copy_of
-from tests.e2e.conftest import serve, told
+from tests.e2e.conftest import told
 from tests.e2e.pages import FOUND, PAGES
+from tests.nursery import serve
 
 LEAST_PX = 12.0
 HEAD_PX = 50

@@ -1,13 +1,14 @@
 """A whole workshop in one file, `marquetry-workshop/1`: JSON lines by table, and the photographs, in a zip.
 
-Its schema stands in web/handbook/pages/65-formats.md. It goes out complete and comes into an empty
-workshop only, all of it or none; what went out once comes out again byte for byte.
+Its schema stands in web/handbook/pages/65-formats.md. It goes out complete, but for what `LEFT_OUT` and
+`ROWS` name, and comes into an empty workshop only, all of it or none; what went out once comes out again
+byte for byte.
 """
 
 import json
 import re
 import zipfile
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import IO
@@ -16,9 +17,10 @@ from marquetry.core.sheet.entries import Json
 from marquetry.core.values.errors import MarquetryError, SheetError
 from marquetry.store import photos
 from marquetry.store.database import Connection
+from marquetry.store.migrating import HELD
 
 FORMAT = "marquetry-workshop/1"
-TABLES = (
+ORDER = (
     "supplier", "watch", "revision", "variant", "house_rule", "instrument", "donor", "part", "part_past",
     "sundry", "supply_order", "supply_line", "supply_step", "piece", "in_watch", "move", "reading", "photo",
     "family", "wish", "sign_off", "made_version", "made_reading", "batch", "batch_step", "finish_trial",
@@ -26,7 +28,26 @@ TABLES = (
     "stock_counted", "bench_entry", "lesson", "lesson_turn", "bench_setting", "proof", "story_note", "fate",
     "spec_card", "rehearsal", "rehearsal_move",
 )  # fmt: skip
-"""In the order in which they may be filled."""
+"""In the order in which they may be filled; a table that is not named here comes after these, by its name."""
+LEFT_OUT: Mapping[str, str] = {
+    "access": "the passphrase: it belongs to the door of this machine",
+    "import_row": "rows of a file that is half read: the file is brought in again",
+    "table_change": "how often each table was written to, which is true of this file alone",
+    "migration": "which migrations made this file; the file it is brought into has its own",
+}
+"""Tables that stay behind, each with why. Every other table of the schema goes along."""
+WAITING_PARTS = "SELECT id FROM part WHERE waits_for IS NOT NULL"
+WAITING_PIECES = f"SELECT id FROM piece WHERE part_id IN ({WAITING_PARTS})"
+ROWS: Mapping[str, str] = {
+    "import": "state IN ('done', 'failed')",
+    "part": "waits_for IS NULL",
+    "part_past": f"part_id NOT IN ({WAITING_PARTS})",
+    "piece": f"part_id NOT IN ({WAITING_PARTS})",
+    "move": f"piece_id NOT IN ({WAITING_PIECES})",
+    "reading": f"NOT (owner = 'part' AND owner_id IN ({WAITING_PARTS}))"
+    f" AND NOT (owner = 'piece' AND owner_id IN ({WAITING_PIECES}))",
+}
+"""What of a table goes along, where not all does: a file that is half read stays, and what hangs on it."""
 ADDED: Mapping[str, Mapping[str, Json]] = {
     "piece": {
         "version": 1, "line_id": None, "line_place": None, "sold_minor": None, "sold_currency": "", "weight":
@@ -39,17 +60,13 @@ ADDED: Mapping[str, Mapping[str, Json]] = {
     "part": {"undo_to": None, "waits_for": None},
 }  # fmt: skip
 """Entries that later versions brought: an older archive has none, and gets these."""
-LATER = (
-    "part_past", "family", "wish", "sign_off", "made_version", "made_reading", "batch", "batch_step",
-    "finish_trial",
-    "sundry", "offer", "rate", "trade_setting", "supply_order", "supply_line", "supply_step", "booking",
-    "quote", "series", "series_number", "stock_taking", "stock_counted", "bench_entry", "lesson",
-    "bench_setting", "proof", "lesson_turn", "story_note", "fate", "spec_card",
-    "rehearsal", "rehearsal_move",
-)  # fmt: skip
-"""Tables that an older archive has not."""
-REPLACED = ("house_rule", "instrument", "sundry", "bench_setting")
-"""What every workshop has from its start; an empty one may have them."""
+FIRST = frozenset({
+    "supplier", "watch", "revision", "variant", "house_rule", "instrument", "donor", "part", "piece",
+    "in_watch", "move", "reading", "photo",
+})  # fmt: skip
+"""Tables that every archive has; an older one need not have any other."""
+REPLACED = ("house_rule", "instrument", "sundry", "bench_setting", "import")
+"""What every workshop has from its start, and files that failed to come in; an empty one may have them."""
 MANIFEST = "manifest.json"
 PHOTO = re.compile(r"photos/([0-9a-f]{64})\.jpg")
 MOST_BYTES = 500_000_000
@@ -65,7 +82,7 @@ def pack(connection: Connection, database: Path, file: IO[bytes]) -> None:
     connection.execute("BEGIN")
     try:
         with zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED) as archive:
-            counts = {table: _pack_table(connection, archive, table) for table in TABLES}
+            counts = {table: _pack_table(connection, archive, table) for table in tables_of(connection)}
             query = "SELECT DISTINCT digest FROM photo ORDER BY digest"
             digests = [row[0] for row in connection.execute(query)]
             there = [digest for digest in digests if photos.file_of(database, digest).exists()]
@@ -80,9 +97,23 @@ def pack(connection: Connection, database: Path, file: IO[bytes]) -> None:
         connection.execute("ROLLBACK")
 
 
+def tables_of(connection: Connection) -> list[str]:
+    """Every table that goes along, read from the schema, in the order in which they may be filled."""
+    there = {row[0] for row in connection.execute(HELD)} - LEFT_OUT.keys()
+    return [*(table for table in ORDER if table in there), *sorted(there - set(ORDER))]
+
+
+def _of(table: str) -> str:
+    """The table with what of it goes along, as a query names it."""
+    return f"{table} WHERE {ROWS[table]}" if table in ROWS else table
+
+
 def counts(connection: Connection) -> dict[str, int]:
     """How many rows of each table the workshop would go out with."""
-    return {table: int(connection.execute(f"SELECT count(*) FROM {table}").fetchone()[0]) for table in TABLES}
+    return {
+        table: int(connection.execute(f"SELECT count(*) FROM {_of(table)}").fetchone()[0])
+        for table in tables_of(connection)
+    }
 
 
 def _entry(name: str) -> zipfile.ZipInfo:
@@ -95,7 +126,7 @@ def _pack_table(connection: Connection, archive: zipfile.ZipFile, table: str) ->
     names = ", ".join(columns_of(connection, table))
     count = 0
     with archive.open(_entry(f"tables/{table}.jsonl"), "w", force_zip64=True) as out:
-        for row in connection.execute(f"SELECT {names} FROM {table} ORDER BY {_key(connection, table)}"):
+        for row in connection.execute(f"SELECT {names} FROM {_of(table)} ORDER BY {_key(connection, table)}"):
             out.write(json.dumps(dict(row), ensure_ascii=False, separators=(",", ":")).encode() + b"\n")
             count += 1
     return count
@@ -127,11 +158,11 @@ class Contents:
         return sum(self.rows.values()) + len(self.photographs)
 
 
-def look_into(archive: zipfile.ZipFile) -> Contents:
-    """Check names and sizes before anything is read. SheetError where it is no workshop of ours."""
+def look_into(archive: zipfile.ZipFile, tables: Sequence[str]) -> Contents:
+    """Check names and sizes before anything is read. SheetError where it is no workshop of these tables."""
     entries = archive.infolist()
     names = [entry.filename for entry in entries]
-    allowed = {MANIFEST, *(f"tables/{table}.jsonl" for table in TABLES)}
+    allowed = {MANIFEST, *(f"tables/{table}.jsonl" for table in tables)}
     strange = [name for name in names if name not in allowed and not PHOTO.fullmatch(name)]
     if strange or len(set(names)) != len(names) or len(names) > MOST_ENTRIES:
         raise SheetError(
@@ -147,8 +178,8 @@ def look_into(archive: zipfile.ZipFile) -> Contents:
         raise SheetError(
             "the archive", f'a manifest of the format "{FORMAT}"', str(manifest.get("format"))[:40]
         )
-    rows = {table: _count(manifest, table) for table in TABLES}
-    lacking = [t for t in TABLES if f"tables/{t}.jsonl" not in names and not (t in LATER and not rows[t])]
+    rows = {table: _count(manifest, table) for table in tables}
+    lacking = [t for t in tables if f"tables/{t}.jsonl" not in names and not (t not in FIRST and not rows[t])]
     if lacking:
         raise SheetError("the archive", "every table of a workshop", f"no {lacking[0]}")
     return Contents(
@@ -167,11 +198,11 @@ def _missing(manifest: dict[str, Json]) -> frozenset[str]:
     return frozenset(found)
 
 
-def steps_in(file: IO[bytes]) -> int:
+def steps_in(connection: Connection, file: IO[bytes]) -> int:
     """Steps that taking the archive in will be told in; 0 where that cannot be said yet."""
     try:
         with zipfile.ZipFile(file) as archive:
-            return look_into(archive).steps
+            return look_into(archive, tables_of(connection)).steps
     except (MarquetryError, zipfile.BadZipFile, OSError, NotImplementedError):
         return 0
     finally:
@@ -190,7 +221,7 @@ def _manifest(archive: zipfile.ZipFile) -> dict[str, Json]:
 
 def _count(manifest: dict[str, Json], table: str) -> int:
     rows = manifest.get("rows")
-    if isinstance(rows, dict) and table in LATER and table not in rows:
+    if isinstance(rows, dict) and table not in FIRST and table not in rows:
         return 0
     count = rows.get(table) if isinstance(rows, dict) else None
     if not isinstance(count, int) or count < 0:
@@ -200,5 +231,8 @@ def _count(manifest: dict[str, Json], table: str) -> int:
 
 def is_empty(connection: Connection) -> bool:
     """Whether the workshop holds nothing that could be lost."""
-    held = [table for table in TABLES if table not in REPLACED]
-    return not any(connection.execute(f"SELECT 1 FROM {table} LIMIT 1").fetchone() for table in held)
+    held = [table for table in tables_of(connection) if table not in REPLACED]
+    half_read = connection.execute("SELECT 1 FROM import WHERE state NOT IN ('done', 'failed')").fetchone()
+    return not half_read and not any(
+        connection.execute(f"SELECT 1 FROM {table} LIMIT 1").fetchone() for table in held
+    )

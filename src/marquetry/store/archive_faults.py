@@ -2,6 +2,7 @@
 
 import json
 from collections.abc import Callable, Mapping
+from typing import get_args
 
 from marquetry.core.brief.topics import TOPIC_BY_KEY
 from marquetry.core.fit.model import Model
@@ -14,10 +15,12 @@ from marquetry.core.sheet.entries import Json
 from marquetry.core.sheet.part import Part
 from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.errors import MarquetryError, SheetError
+from marquetry.core.values.verdict import Verdict
 from marquetry.store.archive import Contents
 from marquetry.store.bench_faults import BENCH_FAULTS
 from marquetry.store.database import Connection
 from marquetry.store.rehearsal_faults import REHEARSAL_FAULTS
+from marquetry.store.rounds import OwnerOfStep
 from marquetry.store.story_faults import STORY_FAULTS
 from marquetry.store.trade_faults import TRADE_FAULTS
 
@@ -69,10 +72,30 @@ def _refuse_wish(model: Model, row: dict[str, Json]) -> None:
         raise SheetError(topic.label, "the wish as it is kept", f"“{row['value'][:40]}”")
 
 
+def _refuse_round(model: Model, row: dict[str, Json]) -> None:
+    """Raise where a measuring round on its way could not be gone on with."""
+    plan, taken = json.loads(row["plan"]), json.loads(row["taken"])
+    for owner, number, path, *words in plan:
+        is_step = owner in get_args(OwnerOfStep) and type(number) is int and isinstance(path, str)
+        if not is_step or [type(word) for word in words] != [str, str]:
+            raise SheetError("plan", "steps, each with owner, number, path, tool and why")
+        if owner == "watch":
+            model.anatomy.quantity_at(path)
+    gone = [*json.loads(row["done"]), *json.loads(row["skipped"])]
+    if any(type(place) is not int or not 0 <= place < len(plan) for place in gone):
+        raise SheetError("done", "places of the plan")
+    if any(type(value) not in {int, float} for value in taken):
+        raise SheetError("taken", "readings")
+    for check, verdict in json.loads(row["verdicts"]).items():
+        model.check(check)
+        Verdict(verdict)
+
+
 OWN_FAULTS: Mapping[str, Callable[[Model, dict[str, Json]], None]] = {
     "wish": _refuse_wish,
     "made_version": _refuse_made,
     "made_reading": _refuse_made_reading,
+    "measuring_round": _refuse_round,
     **TRADE_FAULTS,
     **BENCH_FAULTS,
     **STORY_FAULTS,
@@ -89,7 +112,8 @@ WRONG: Mapping[str, str] = {
             UNION ALL SELECT at FROM made_version UNION ALL SELECT at FROM made_reading
             UNION ALL SELECT at FROM batch UNION ALL SELECT at FROM batch_step
             UNION ALL SELECT at FROM finish_trial
-            UNION ALL SELECT at FROM story_note
+            UNION ALL SELECT at FROM story_note UNION ALL SELECT at FROM import
+            UNION ALL SELECT begun_at FROM measuring_round
             UNION ALL SELECT at FROM move UNION ALL SELECT at FROM reading UNION ALL SELECT at FROM photo
             UNION ALL SELECT removed_at FROM watch WHERE removed_at IS NOT NULL
             UNION ALL SELECT removed_at FROM part WHERE removed_at IS NOT NULL)
@@ -139,6 +163,14 @@ WRONG: Mapping[str, str] = {
             OR (owner = 'made' AND owner_id NOT IN (SELECT id FROM made_version))
             OR (owner IN ('bench', 'proof') AND owner_id NOT IN (SELECT id FROM watch))
             OR (owner = 'trial' AND owner_id NOT IN (SELECT id FROM finish_trial)) LIMIT 1
+    """,
+    "an import that is over": """
+        SELECT 'import' FROM import WHERE state NOT IN ('done', 'failed') LIMIT 1
+    """,
+    "an owner for every text that is being read": """
+        SELECT 'pasted' FROM pasted
+         WHERE (owner = 'watch' AND owner_id NOT IN (SELECT id FROM watch))
+            OR (owner = 'part' AND owner_id NOT IN (SELECT id FROM part)) LIMIT 1
     """,
     "pieces where the newest sheet of their watch has them": """
         SELECT 'in_watch' FROM in_watch

@@ -17,11 +17,11 @@ from marquetry.store.archive import (
     ADDED,
     LONGEST_LINE,
     REPLACED,
-    TABLES,
     Contents,
     columns_of,
     is_empty,
     look_into,
+    tables_of,
 )
 from marquetry.store.archive_faults import refuse_loose_ends, refuse_unreadable
 from marquetry.store.database import Connection, transaction
@@ -45,14 +45,15 @@ def unpack(
     written: list[str] = []
     try:
         with zipfile.ZipFile(file) as archive:
-            contents = look_into(archive)
+            tables = tables_of(connection)
+            contents = look_into(archive, tables)
             done = _unpack_photos(archive, database, contents, written)
             progress(done)
             with transaction(connection):
                 _refuse_filled(connection)
                 for table in REPLACED:
                     connection.execute(f"DELETE FROM {table}")
-                for table in TABLES:
+                for table in tables:
                     done = _unpack_table(connection, archive, table, (contents, done, progress))
                 if contents.in_hundredths:
                     for statement in script_of(MINOR_UNITS).split(";"):

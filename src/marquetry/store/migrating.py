@@ -99,12 +99,13 @@ def _refuse_unknown(connection: sqlite3.Connection) -> None:
             raise SheetError("the workshop", "a file made by this program's migrations", f"another {number}")
 
 
-COUNTED = """
+HELD = """
     SELECT name FROM pragma_table_list
-     WHERE schema = 'main' AND type = 'table' AND name NOT LIKE 'sqlite!_%' ESCAPE '!'
-       AND name <> 'table_change' ORDER BY name
+     WHERE schema = 'main' AND type = 'table' AND name NOT LIKE 'sqlite!_%' ESCAPE '!' ORDER BY name
 """
-"""Tables whose writes are counted: all that hold rows of their own. An index of words follows its table."""
+"""Tables that hold rows of their own; an index of words follows its table."""
+COUNTS = "table_change"
+"""The one table whose own writes are not counted."""
 EVENTS = ("INSERT", "UPDATE", "DELETE")
 
 
@@ -114,12 +115,13 @@ def _counting_wrongly(connection: sqlite3.Connection) -> Iterable[str]:
     Made from the schema and not written in a migration: a table that is built anew loses its triggers, and a
     table that nobody counted would let an answer stay that no longer holds.
     """
+    tables = [table for (table,) in connection.execute(HELD).fetchall() if table != COUNTS]
     wanted = {
         f"counted_{table}_{event.lower()}": (
             f"CREATE TRIGGER counted_{table}_{event.lower()} AFTER {event} ON {table} BEGIN "
             f"UPDATE table_change SET changes = changes + 1 WHERE name = '{table}'; END"
         )
-        for (table,) in connection.execute(COUNTED).fetchall()
+        for table in tables
         for event in EVENTS
     }
     query = "SELECT name, sql FROM sqlite_master WHERE type = 'trigger' AND name LIKE 'counted!_%' ESCAPE '!'"
@@ -127,6 +129,6 @@ def _counting_wrongly(connection: sqlite3.Connection) -> Iterable[str]:
     yield from (f"DROP TRIGGER {name};" for name, sql in there.items() if wanted.get(name) != sql)
     yield from (f"{sql};" for name, sql in wanted.items() if there.get(name) != sql)
     counted = {name for (name,) in connection.execute("SELECT name FROM table_change")}
-    for (table,) in connection.execute(COUNTED).fetchall():
+    for table in tables:
         if table not in counted:
             yield f"INSERT INTO table_change (name) VALUES ('{table}');"

@@ -127,11 +127,11 @@ def workshop_out(request: Request) -> Response:
 
 
 @router.post("/workshop", name="bring_in_workshop")
-def workshop_in(request: Request, file: UploadFile) -> Response:
+def workshop_in(request: Request, connection: Connection, file: UploadFile) -> Response:
     """Take a whole workshop into this empty one."""
     held, database = _kept(file, archive.MOST_BYTES), request.app.state.database
     model = request.app.state.model
-    steps, goes_to = archive.steps_in(held), str(request.app.url_path_for("bench"))
+    steps, goes_to = archive.steps_in(connection, held), str(request.app.url_path_for("bench"))
 
     def task(progress: Progress) -> None:
         with closing(connect(database, model)) as own, held:
