@@ -32,6 +32,7 @@ ORDER = (
 LEFT_OUT: Mapping[str, str] = {
     "access": "the passphrase: it belongs to the door of this machine",
     "import_row": "rows of a file that is half read: the file is brought in again",
+    "sent_form": "keys of forms that pages of this file showed",
     "table_change": "how often each table was written to, which is true of this file alone",
     "migration": "which migrations made this file; the file it is brought into has its own",
 }

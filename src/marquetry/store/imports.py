@@ -16,14 +16,16 @@ from marquetry.core.values.errors import MarquetryError, NotFoundError
 from marquetry.formats.shelf_csv import FileRow, read
 from marquetry.formats.shelf_row import Read, cells_of, kind_of, read_row, words_of
 from marquetry.store import shelf
-from marquetry.store.database import Connection, transaction
+from marquetry.store.database import Connection, give_way, snapshot, transaction
+from marquetry.store.part_changes import PartChanges
 from marquetry.store.pieces import add_piece
 from marquetry.store.progress import Progress
 from marquetry.store.shelf import StoredPart
 
 Fate = Literal["new", "changed", "same", "refused"]
 FATES: tuple[Fate, ...] = ("new", "changed", "same", "refused")
-BATCH = 250
+BATCH = 100
+"""Rows written while the lock is held, some 40 ms: a tap at the bench may wait for that."""
 PAGE = 100
 MOST_TOLD = 6
 
@@ -79,13 +81,16 @@ def read_in(connection: Connection, number: int, file: IO[bytes], progress: Prog
     lines = read(file, connection.model.anatomy)
     try:
         while batch := list(islice(lines, BATCH)):
-            with transaction(connection):
+            # Worked out before the lock is taken: what is looked at here is looked at again when it is taken.
+            with snapshot(connection):
                 rows = [_planned(connection, number, line, seen) for line in batch]
+            with transaction(connection):
                 connection.executemany(
                     "INSERT INTO import_row (import_id, line, fate, told, row)"
                     " VALUES (:id, :line, :fate, :told, :row)",
                     rows,
                 )
+            give_way(connection)
             progress(batch[-1].number)
     except MarquetryError as error:
         fail(connection, number, f"{error} Nothing was changed.")
@@ -148,26 +153,27 @@ def changes_of(known: StoredPart, found: Read) -> list[str]:
 def take(connection: Connection, number: int, progress: Progress) -> int:
     """Put every new and changed row on the shelf, all of them or none; return how many.
 
-    New parts are written a batch at a time where nobody sees them yet, so that no lock lasts; one short step
-    then shows them all and writes the changed ones. What a stopped program left goes at its next start.
+    New parts are written a batch at a time where nobody sees them yet, and whoever waits for the lock goes
+    first between two batches; one short step then shows them all and writes the changed ones, which lie ready
+    in a table of this connection's own. What a stopped program left goes at its next start.
     """
     _refuse_unready(connection, number)
     connection.execute("UPDATE import SET state = 'applying' WHERE id = ?", (number,))
-    done, changed = 0, []
+    done, changes = 0, PartChanges(connection)
     try:
         for batch in _batches(_waiting(connection, number)):
+            with snapshot(connection):
+                found = [_worked_out(connection, line) for line in batch]
             with transaction(connection):
-                for line in batch:
-                    known, found = _worked_out(connection, line)
+                for known, read_part in found:
                     if known is None:
-                        _add_unseen(connection, number, found)
-                    else:
-                        changed.append((known.id, known.version, found))
+                        _add_unseen(connection, number, read_part)
+            changes.lay_ready((known, row.part, row.terms) for known, row in found if known is not None)
+            give_way(connection)
             done += len(batch)
             progress(done)
         with transaction(connection):
-            for part_id, version, found in changed:
-                shelf.write_part(connection, part_id, found.part, found.terms, version)
+            changes.write()
             _show(connection, number)
             words = f"{done} part{'' if done == 1 else 's'} taken onto the shelf"
             query = "UPDATE import SET state = 'done', told = :told WHERE id = :id"

@@ -79,7 +79,7 @@ def numbers_of_kind(connection: Connection, kind: str) -> list[int]:
 def add_part(connection: Connection, new: Part, terms: Terms | None = None) -> int:
     """Put a part into the catalogue and return its number; to be called within a transaction or alone."""
     terms = terms or Terms()
-    values = _values(connection, new, terms)
+    values = values_of(connection, new, terms)
     cursor = connection.execute(
         """
         INSERT INTO part (kind, name, sheet, notes, supplier_id, price_minor, currency, order_link)
@@ -114,7 +114,7 @@ def write_part(
                undo_to = version, version = version + 1
          WHERE id = :id
         """,
-        {"id": number, **_values(connection, new, terms)},
+        {"id": number, **values_of(connection, new, terms)},
     )
     readings.note_changes(connection, "part", number, before.part.dimensions, new.dimensions)
 
@@ -194,7 +194,8 @@ def sheet_text(document: Mapping[str, Json]) -> str:
     return json.dumps(document, ensure_ascii=False, separators=(",", ":"), allow_nan=False)
 
 
-def _values(connection: Connection, new: Part, terms: Terms) -> dict[str, object]:
+def values_of(connection: Connection, new: Part, terms: Terms) -> dict[str, object]:
+    """A part's columns as they are stored; its supplier is added where there is none of that name."""
     currency = terms.price.currency if terms.price else ""
     return {
         "name": new.name,

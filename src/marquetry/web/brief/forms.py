@@ -8,6 +8,7 @@ from marquetry.core.brief.answer import LONGEST_ANSWER
 from marquetry.core.brief.topics import LONGEST, TOPIC_BY_KEY
 from marquetry.core.brief.wish import Brief, WishState, WishStep
 from marquetry.core.values.errors import NotFoundError
+from marquetry.web.site.sent import FormKey
 
 WishWords = Annotated[str, Field(max_length=LONGEST)]
 
@@ -16,6 +17,7 @@ class WishForm(BaseModel):
     """One step on one wish; `seen` is the last step that the page showed."""
 
     model_config = ConfigDict(extra="ignore")
+    sent: FormKey = ""
     seen: Annotated[int, Field(ge=0)]
     topic: Annotated[str, Field(max_length=40)]
     act: Literal["propose", "agree", "open", "settle", "back"] = "propose"
@@ -45,6 +47,7 @@ class SignForm(BaseModel):
     """The client's yes to the version that was looked at."""
 
     model_config = ConfigDict(extra="ignore")
+    sent: FormKey = ""
     version: Annotated[int, Field(ge=1)]
     name: Annotated[str, Field(max_length=80)] = ""
     words: WishWords = ""
@@ -54,5 +57,6 @@ class AnswerForm(BaseModel):
     """The client's answer as text, and whether it is to be taken as it was understood."""
 
     model_config = ConfigDict(extra="ignore")
+    sent: FormKey = ""
     text: Annotated[str, Field(max_length=LONGEST_ANSWER)] = ""
     seen: Annotated[int, Field(ge=0)] = 0

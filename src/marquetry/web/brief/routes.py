@@ -9,6 +9,7 @@ from marquetry.core.brief.answer import read_answer
 from marquetry.core.brief.topics import LONGEST
 from marquetry.core.values.errors import DimensionError, SheetError
 from marquetry.store import briefs, photos
+from marquetry.store.sent_forms import once
 from marquetry.web.brief.forms import AnswerForm, SignForm, WishForm
 from marquetry.web.brief.sheet import SHEET_POLICY, client_sheet
 from marquetry.web.brief.view import RefusedWish, brief_page, next_open, reply_lines
@@ -47,7 +48,9 @@ def take_wish(visit: Visiting, form: Annotated[WishForm, Form()]) -> Response:
         steps = form.steps(brief)
     except (DimensionError, SheetError) as error:
         return _page(visit, RefusedWish(form.topic, form.value, form.words, str(error)))
-    briefs.take_steps(visit.connection, visit.stored.id, steps, form.seen)
+    with once(visit.connection, form.sent, visit.stored.id, form) as is_first:
+        if is_first:
+            briefs.take_steps(visit.connection, visit.stored.id, steps, form.seen)
     following = next_open(brief, form.topic) if form.act in {"propose", "settle"} else ""
     # No fragment beside it: where an address has one, a browser gives no field the cursor by itself.
     return _back(visit, f"?open={following}" if following else f"#wish-{form.topic}")
@@ -57,7 +60,9 @@ def take_wish(visit: Visiting, form: Annotated[WishForm, Form()]) -> Response:
 def sign(visit: Visiting, form: Annotated[SignForm, Form()]) -> Response:
     """Note the client's yes: this version is what was agreed to."""
     name = " ".join(form.name.split()) or "the client"
-    briefs.sign(visit.connection, visit.stored.id, form.version, name, " ".join(form.words.split()))
+    with once(visit.connection, form.sent, visit.stored.id, form) as is_first:
+        if is_first:
+            briefs.sign(visit.connection, visit.stored.id, form.version, name, " ".join(form.words.split()))
     return _back(visit, "#signed")
 
 
@@ -94,7 +99,9 @@ def take_answer(visit: Visiting, form: Annotated[AnswerForm, Form()]) -> Respons
     steps = [line.step for line in reply_lines(brief, read) if line.step]
     if read.words:
         steps.append(brief.wish("other").propose(read.words[:LONGEST], "", "client"))
-    briefs.take_steps(visit.connection, visit.stored.id, steps, form.seen)
+    with once(visit.connection, form.sent, visit.stored.id, form) as is_first:
+        if is_first:
+            briefs.take_steps(visit.connection, visit.stored.id, steps, form.seen)
     return _back(visit)
 
 

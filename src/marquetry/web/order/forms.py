@@ -16,6 +16,7 @@ from marquetry.core.values.errors import DimensionError
 from marquetry.core.values.money import Money, parse_money
 from marquetry.store.bookings import NewBooking
 from marquetry.store.terms_of_trade import TradeTerms
+from marquetry.web.site.sent import FormKey
 
 ShortWords = Annotated[str, Field(max_length=80)]
 LongWords = Annotated[str, Field(max_length=400)]
@@ -64,6 +65,7 @@ class OrderRoomForm(BaseModel):
     """Every form here leaves out what it does not know."""
 
     model_config = ConfigDict(extra="ignore")
+    sent: FormKey = ""
 
 
 class SupplierForm(OrderRoomForm):

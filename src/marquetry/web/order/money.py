@@ -10,10 +10,12 @@ from marquetry.core.values.day import later
 from marquetry.core.values.errors import DimensionError, MarquetryError
 from marquetry.store import bookings, quotes, terms_of_trade
 from marquetry.store.quotes import GivenNumber
+from marquetry.store.sent_forms import once
 from marquetry.web.order.forms import BookForm, DraftingLook, QuoteLook
 from marquetry.web.order.money_view import finishing, money_page, quote_page, reckoned_quote, series_page
 from marquetry.web.order.routes import back
 from marquetry.web.site.pages import render
+from marquetry.web.site.sent import SentKey
 from marquetry.web.site.today import today
 from marquetry.web.watch.visit import Visit, Visiting
 
@@ -39,7 +41,9 @@ def book(visit: Visiting, form: Annotated[BookForm, Form()]) -> Response:
         new = form.read(terms, today())
     except DimensionError as error:
         return _money(visit, {"book": str(error)})
-    bookings.book(visit.connection, visit.stored.id, new)
+    with once(visit.connection, form.sent, visit.stored.id, form) as is_first:
+        if is_first:
+            bookings.book(visit.connection, visit.stored.id, new)
     return back(visit.request, "money", "#books", watch_id=visit.stored.id)
 
 
@@ -51,10 +55,14 @@ def reverse(visit: Visiting, number: int) -> Response:
 
 
 @router.post("/money/spoilt/{piece}", name="book_spoilt")
-def book_spoilt(visit: Visiting, piece: int, why: Annotated[str, Form(max_length=200)] = "") -> Response:
+def book_spoilt(
+    visit: Visiting, piece: int, why: Annotated[str, Form(max_length=200)] = "", sent: SentKey = ""
+) -> Response:
     """Scrap a piece that was kept for this watch, and book what it cost on it."""
     try:
-        bookings.book_spoilt(visit.connection, visit.stored.id, piece, why.strip(), today())
+        with once(visit.connection, sent, piece, why) as is_first:
+            if is_first:
+                bookings.book_spoilt(visit.connection, visit.stored.id, piece, why.strip(), today())
     except MarquetryError as error:
         return _money(visit, {"spoilt": str(error)})
     return back(visit.request, "money", "#books", watch_id=visit.stored.id)
@@ -78,8 +86,11 @@ def tell_quote(visit: Visiting, look: Annotated[QuoteLook, Form()]) -> Response:
         return render(visit.request, "order/templates/quote.html", {"page": page}, 422)
     valid_until = later(today(), look.days)
     told = as_told(found, visit.stored.build.name, terms.maker, valid_until, look.included.strip())
-    told["query"] = look.model_dump(exclude_defaults=True)
-    number = quotes.tell_quote(visit.connection, visit.stored.id, told, today())
+    told["query"] = look.model_dump(exclude_defaults=True, exclude={"sent"})
+    with once(visit.connection, look.sent, visit.stored.id, look) as is_first:
+        if not is_first:
+            return back(visit.request, "quote", "#told", watch_id=visit.stored.id)
+        number = quotes.tell_quote(visit.connection, visit.stored.id, told, today())
     return back(visit.request, "told_quote", watch_id=visit.stored.id, number=number)
 
 

@@ -8,6 +8,7 @@ from starlette.responses import RedirectResponse, Response
 from marquetry.core.values.errors import DimensionError, MarquetryError
 from marquetry.store import supply_orders, supply_steps, watches
 from marquetry.store.database import Connection as Opened
+from marquetry.store.sent_forms import once
 from marquetry.store.supply_steps import Arrival
 from marquetry.web.order.forms import ArriveForm, BillForm, StepForm, minor_of
 from marquetry.web.order.order_view import supply_page
@@ -16,6 +17,7 @@ from marquetry.web.order.taking import take_orders
 from marquetry.web.order.view import order_page
 from marquetry.web.site.deps import Connection
 from marquetry.web.site.pages import render
+from marquetry.web.site.sent import SentKey
 from marquetry.web.site.today import today
 from marquetry.web.watch.visit import Visiting
 
@@ -51,12 +53,15 @@ def take(
     connection: Connection,
     mark: Annotated[str, Form(max_length=40)],
     watch: Annotated[int | None, Form()] = None,
+    sent: SentKey = "",
 ) -> Response:
     """Take the plan as orders; one that is another by now changes nothing."""
     plans: Plans = request.app.state.plans
     chosen = None if watch is None else watches.watch(connection, watch)
     page = order_page(connection, plans, today(), chosen)
-    take_orders(connection, page.told, mark, page.needed, page.today)
+    with once(connection, sent, watch, mark) as is_first:
+        if is_first:
+            take_orders(connection, page.told, mark, page.needed, page.today)
     return (
         back(request, "orders", "#orders")
         if watch is None
@@ -98,17 +103,12 @@ def take_step(
     try:
         currency = supply_orders.order(connection, number).bill.currency
         minor = minor_of("refunded", form.amount, currency) or 0
-        supply_steps.take_step(
-            connection,
-            number,
-            form.what,
-            today(),
-            form.line,
-            form.pieces,
-            minor,
-            form.words.strip(),
-            form.version,
-        )
+        with once(connection, form.sent, number, form) as is_first:
+            if is_first:
+                supply_steps.take_step(
+                    connection, number, form.what, today(), form.line, form.pieces, minor,
+                    form.words.strip(), form.version,
+                )  # fmt: skip
     except MarquetryError as error:
         return _page(request, connection, number, (f"line-{form.line}", str(error)), 422)
     return back(request, "supply_order", number=number)
@@ -122,7 +122,9 @@ def arrive(
     words = form.words.strip() or ("" if form.right else "not looked over yet")
     try:
         look = Arrival(form.pieces, form.faulty, form.place.strip(), words)
-        supply_steps.arrive(connection, number, line, look, today(), form.version)
+        with once(connection, form.sent, number, form) as is_first:
+            if is_first:
+                supply_steps.arrive(connection, number, line, look, today(), form.version)
     except MarquetryError as error:
         return _page(request, connection, number, (f"line-{line}", str(error)), 422)
     return back(request, "supply_order", number=number)

@@ -15,6 +15,7 @@ from starlette.responses import Response
 from marquetry import __version__
 from marquetry.core.sheet.second_thought import second_thoughts
 from marquetry.core.values.figures import band, chance, entered, figure
+from marquetry.store.sent_forms import new_form_key
 from marquetry.web.site.addresses import addresses
 from marquetry.web.site.drawn import (
     drawn,
@@ -86,6 +87,7 @@ def make_templates(app: FastAPI) -> Jinja2Templates:
         editing_watch=partial(editing_watch, app),
         editing_part=partial(editing_part, app),
         version=__version__,
+        form_key=new_form_key,
     )
     return Jinja2Templates(env=environment)
 

@@ -1,11 +1,21 @@
 """What a page was sent: the address's query or a form, every value of every name; and its whole numbers."""
 
 from collections.abc import Mapping, Sequence
+from typing import Annotated
+
+from fastapi import Form
+from pydantic import Field
 
 from marquetry.core.values.errors import SheetError
+from marquetry.store.sent_forms import FORM_KEY
 
 Sent = Mapping[str, Sequence[str]]
 """The address's query or a form: every value of every name."""
+
+FormKey = Annotated[str, Field(pattern=FORM_KEY)]
+"""The field `sent`: what tells one form that was shown from any other (`store/sent_forms.py`)."""
+SentKey = Annotated[FormKey, Form()]
+"""The same as a route's own argument."""
 
 
 def first(sent: Sent, key: str) -> str:

@@ -7,9 +7,10 @@ from starlette.responses import RedirectResponse, Response
 
 from marquetry.core.values.errors import MarquetryError, SheetError
 from marquetry.store import photos
-from marquetry.store.database import transaction
+from marquetry.store.sent_forms import once
 from marquetry.store.story_notes import NoteKind, StoryNote, add_note, withdraw_note
 from marquetry.web.site.pages import render
+from marquetry.web.site.sent import SentKey
 from marquetry.web.story.noted import noted_at
 from marquetry.web.story.view import LogLook, log_page
 from marquetry.web.watch.visit import Visit, Visiting
@@ -31,6 +32,7 @@ def note(  # noqa: PLR0913, PLR0917  # one argument a field of the form
     about: Annotated[str, Form(max_length=40)] = "",
     at: Annotated[str, Form(max_length=40)] = "",
     photo: UploadFile | None = None,
+    sent: SentKey = "",
 ) -> Response:
     """Note something by hand, with a picture or without."""
     try:
@@ -39,8 +41,9 @@ def note(  # noqa: PLR0913, PLR0917  # one argument a field of the form
         if about and about not in visit.stored.build.parts:
             raise SheetError("about", "a part of this watch")
         new = StoryNote(words.strip(), kind, about, noted_at(at))
-        with transaction(visit.connection):
-            _keep(visit, new, photo)
+        with once(visit.connection, sent, visit.stored.id, new, photo and photo.size) as is_first:
+            if is_first:
+                _keep(visit, new, photo)
     except MarquetryError as error:
         faults = {getattr(error, "path", getattr(error, "field", "words")): f"{error} Nothing was changed."}
         typed = {"words": words, "kind": kind, "about": about, "at": at}

@@ -8,9 +8,11 @@ from starlette.responses import RedirectResponse, Response
 from marquetry.core.values.errors import MarquetryError, NotFoundError, SheetError
 from marquetry.store import lessons, watches
 from marquetry.store.lessons import NewLesson, TurnWhat
+from marquetry.store.sent_forms import once
 from marquetry.web.site.addresses import addresses
 from marquetry.web.site.deps import Connection
 from marquetry.web.site.pages import render
+from marquetry.web.site.sent import SentKey
 from marquetry.web.site.today import today
 from marquetry.web.story.lessons_view import lessons_page
 from marquetry.web.story.workshop_view import record_page, worth_page
@@ -53,6 +55,7 @@ def add_lesson(  # noqa: PLR0913, PLR0917  # one argument a field of the form
     kind: Annotated[str, Form(max_length=40)] = "",
     school: Annotated[str, Form(max_length=80)] = "",
     watch: Annotated[str, Form(max_length=20)] = "",
+    sent: SentKey = "",
 ) -> Response:
     """Keep a lesson by hand: at a step, of a kind of part, of a way of working, or several of these."""
     page = lessons_page(connection)
@@ -65,7 +68,10 @@ def add_lesson(  # noqa: PLR0913, PLR0917  # one argument a field of the form
         if any(told and told not in there for told, there in zip((step, kind, school), known, strict=True)):
             raise NotFoundError("step, part or way of working of that name")
         number = watches.watch(connection, int(watch)).id if watch.isdecimal() else None
-        lessons.add_lesson(connection, number, NewLesson(step, words.strip(), today(), kind, None, school))
+        new = NewLesson(step, words.strip(), today(), kind, None, school)
+        with once(connection, sent, new, watch) as is_first:
+            if is_first:
+                lessons.add_lesson(connection, number, new)
     except MarquetryError as error:
         typed = {"words": words, "step": step, "kind": kind, "school": school, "watch": watch}
         page = lessons_page(connection, 0, {"words": f"{error} Nothing was changed."}, typed)
