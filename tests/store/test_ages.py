@@ -32,7 +32,7 @@ NEVER_ALONE = {9}
 DATABASES = sorted(AGES.glob("version-*.sqlite3.xz"))
 ARCHIVES = sorted(AGES.glob("version-*.zip"))
 FIRST_ARCHIVE = 3
-BOOKKEEPING = {"access", "import_row", "sent_form", "table_change", "migration"}
+BOOKKEEPING = {"access", "left_session", "import_row", "sent_form", "table_change", "migration"}
 """The door of one machine, rows of a file that is half read, and what a file notes of itself."""
 STAGES = ("", "/face", "/brief", "/parts", "/make", "/order", "/build", "/prove", "/story")
 

@@ -25,7 +25,7 @@ def add_to(commands: "Commands[argparse.ArgumentParser]") -> None:
 
 def run(options: argparse.Namespace) -> int:
     """Ask twice at a terminal, or read one line; it is never an argument, which others could see."""
-    model, database = usual_model(), options.database
+    model, database = usual_model(), options.database.resolve()
     phrase = _asked()
     with locked(database):
         refuse_foreign(database)

@@ -40,6 +40,23 @@ def set_phrase(connection: Connection, phrase: str) -> None:
            changed_at = strftime('%Y-%m-%dT%H:%M:%SZ', 'now')""",
         {"hash": PasswordHasher().hash(phrase), "secret": secrets.token_urlsafe(32)},
     )
+    connection.execute("DELETE FROM left_session")
+
+
+ENDED_BY_NOW = "DELETE FROM left_session WHERE at < strftime('%Y-%m-%dT%H:%M:%SZ', 'now', '-30 days')"
+
+
+def left_sessions(connection: Connection) -> set[str]:
+    """Digests of the sessions that were left and would not have ended by themselves yet."""
+    connection.execute(
+        "DELETE FROM left_session WHERE at < strftime('%Y-%m-%dT%H:%M:%SZ', 'now', '-30 days')"
+    )
+    return {row["digest"] for row in connection.execute("SELECT digest FROM left_session")}
+
+
+def note_left(connection: Connection, digest: str) -> None:
+    """Note that a session was left: its cookie is worth nothing from now on, after a new start either."""
+    connection.execute("INSERT INTO left_session (digest) VALUES (?) ON CONFLICT DO NOTHING", (digest,))
 
 
 def is_phrase(kept: PhraseKept, phrase: str) -> bool:

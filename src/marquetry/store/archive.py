@@ -31,6 +31,7 @@ ORDER = (
 """In the order in which they may be filled; a table that is not named here comes after these, by its name."""
 LEFT_OUT: Mapping[str, str] = {
     "access": "the passphrase: it belongs to the door of this machine",
+    "left_session": "sessions that were left at that door",
     "import_row": "rows of a file that is half read: the file is brought in again",
     "sent_form": "keys of forms that pages of this file showed",
     "table_change": "how often each table was written to, which is true of this file alone",

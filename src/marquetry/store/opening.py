@@ -17,7 +17,8 @@ OURS = {"watch", "revision"}
 
 @contextmanager
 def locked(database: Path) -> Iterator[None]:
-    """Hold the workshop for this program alone. TakenError while another serves it."""
+    """Hold the workshop for this program alone, by whatever link. TakenError while another serves it."""
+    database = database.resolve()
     database.parent.mkdir(parents=True, exist_ok=True)
     with database.with_name(f"{database.name}.lock").open("w", encoding="utf-8") as lock:
         try:

@@ -44,7 +44,7 @@ from marquetry.web.shelf import routes as shelf
 from marquetry.web.site import patterns, sharing
 from marquetry.web.site.addresses import addresses
 from marquetry.web.site.errors import add_error_pages
-from marquetry.web.site.guards import BodyLimit, OriginGuard, SecurityHeaders
+from marquetry.web.site.guards import BodyLimit, OriginGuard, PlainPath, SecurityHeaders
 from marquetry.web.site.jobs import Jobs, Work
 from marquetry.web.site.live import BenchLines, Wedge
 from marquetry.web.site.pages import STATIC, make_templates
@@ -106,6 +106,7 @@ def create_app(
     if shared is not None:
         app.add_middleware(Doorkeeper, sharing=shared)
     app.add_middleware(BodyLimit)
+    app.add_middleware(PlainPath)
     app.add_middleware(OriginGuard)
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=[*LOCAL_HOSTS, *allowed_hosts])
     app.add_middleware(SecurityHeaders)

@@ -55,6 +55,27 @@ class SecurityHeaders:
         await self.app(scope, receive, send_with_headers if scope["type"] == "http" else send)
 
 
+CONTROL = re.compile(r"[\x00-\x1f\x7f]")
+
+
+class PlainPath:
+    """Nothing is at an address with a line break or another control character in it.
+
+    Patterns of addresses stop at a line's end: `/orders` and a line break would be taken for `/orders`.
+    """
+
+    def __init__(self, app: ASGIApp) -> None:
+        self.app = app
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Serve one request."""
+        if scope["type"] == "http" and CONTROL.search(scope["path"]):
+            answer = PlainTextResponse("There is nothing at this address.", status_code=404)
+            await answer(scope, receive, send)
+            return
+        await self.app(scope, receive, send)
+
+
 class OriginGuard:
     """Refuses a changing request that another site's page sent."""
 
@@ -161,7 +182,7 @@ LIMITS = (
         photos.MOST_BYTES + FORM_AROUND,
         "A photograph",
     ),
-    Limit(re.compile(r".*"), build_sheet.MOST_BYTES + FORM_AROUND, "A build sheet"),
+    Limit(re.compile(r".*", re.DOTALL), build_sheet.MOST_BYTES + FORM_AROUND, "A build sheet"),
 )
 
 

@@ -16,7 +16,7 @@ import uvicorn
 
 from marquetry.core.fit.model import Model
 from marquetry.core.values.errors import SheetError
-from marquetry.store.access import PhraseKept, phrase_kept
+from marquetry.store.access import PhraseKept, left_sessions, phrase_kept
 from marquetry.store.database import connect, open_workshop
 from marquetry.store.house import furnish
 from marquetry.store.imports import clear_broken_off
@@ -72,6 +72,8 @@ def serve(
     where it shall be shared and has no passphrase.
     """
     listening.refuse_impossible()
+    # A link to it is the same workshop: its lock, its pictures and its log lie beside the file itself.
+    database = database.resolve()
     with closing(bound(listening.host, listening.port)) as sock, locked(database):
         os.umask(PRIVATE)
         refuse_foreign(database)
@@ -80,10 +82,10 @@ def serve(
         with closing(connect(database, model)) as connection:
             furnish(connection)
             clear_broken_off(connection)
-            kept = phrase_kept(connection)
+            kept, left = phrase_kept(connection), left_sessions(connection)
         keep_private(database)
         names = local_names() if listening.shared else ()
-        sharing = _sharing(listening, names, kept) if listening.shared else None
+        sharing = _sharing(listening, names, kept, left) if listening.shared else None
         app = create_app(database, model, (*names, listening.host), sharing)
         # What the program itself is made of stays for good: looking through it for rubbish took 77 ms.
         gc.collect()
@@ -103,12 +105,14 @@ def serve(
     return 0
 
 
-def _sharing(listening: Listening, names: tuple[str, ...], kept: PhraseKept | None) -> Sharing:
+def _sharing(
+    listening: Listening, names: tuple[str, ...], kept: PhraseKept | None, left: set[str]
+) -> Sharing:
     if kept is None:
         raise SheetError("--share", "a passphrase first: `marquetry passphrase` sets it")
     name = listening.host if listening.host not in {"0.0.0.0", "::"} else next(iter(names), "127.0.0.1")  # noqa: S104  # compared, not bound
     scheme = "https" if listening.is_encrypted else "http"
-    return Sharing(f"{scheme}://{name}:{listening.port}/", listening.is_encrypted, kept=kept)
+    return Sharing(f"{scheme}://{name}:{listening.port}/", listening.is_encrypted, kept=kept, left=left)
 
 
 def _tell(listening: Listening, database: Path, sharing: Sharing | None) -> None:

@@ -4,6 +4,7 @@ import secrets
 import time
 from collections import OrderedDict
 from dataclasses import dataclass, field
+from hashlib import sha256
 from threading import Lock
 
 from itsdangerous import BadSignature, TimestampSigner
@@ -17,8 +18,9 @@ LONGEST_WAIT_SECONDS = 60.0
 FORGETS_SECONDS = 15 * 60.0
 MOST_REMEMBERED = 10_000
 EVERYBODY = "everybody"
-FREE_TRIES_OF_ALL = 20
-"""So many wrong phrases from anywhere, and every further one waits: many addresses are no way round."""
+FREE_TRIES_OF_ALL = 1_000
+"""Wrong phrases from anywhere, far more than a household mistypes; every further one waits a little."""
+LONGEST_WAIT_OF_ALL_SECONDS = 3.0
 
 
 def new_session(kept: PhraseKept) -> str:
@@ -26,13 +28,14 @@ def new_session(kept: PhraseKept) -> str:
     return _signer(kept).sign(secrets.token_urlsafe(16)).decode()
 
 
-def is_session(kept: PhraseKept, cookie: str) -> bool:
-    """Whether the cookie was signed under the phrase in force, not too long ago."""
+def session_of(kept: PhraseKept, cookie: str) -> str | None:
+    """What tells the session from others; None where the cookie was not signed under the phrase in force."""
     try:
-        _signer(kept).unsign(cookie, max_age=LASTS_SECONDS)
+        token = _signer(kept).unsign(cookie, max_age=LASTS_SECONDS)
     except BadSignature:
-        return False
-    return True
+        return None
+    # A digest: what is noted of a session that was left must not be a way into another.
+    return sha256(token).hexdigest()
 
 
 def _signer(kept: PhraseKept) -> TimestampSigner:
@@ -50,7 +53,8 @@ class Throttle:
         """Seconds until this address may try again."""
         now = time.monotonic() if now is None else now
         with self.guard:
-            return max(self._wait(address, FREE_TRIES, now), self._wait(EVERYBODY, FREE_TRIES_OF_ALL, now))
+            of_all = min(self._wait(EVERYBODY, FREE_TRIES_OF_ALL, now), LONGEST_WAIT_OF_ALL_SECONDS)
+            return max(self._wait(address, FREE_TRIES, now), of_all)
 
     def _wait(self, name: str, free: int, now: float) -> float:
         count, last = self.wrong.get(name, (0, now))

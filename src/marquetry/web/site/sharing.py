@@ -1,7 +1,9 @@
 """A workshop shared on the local network: nothing but the door itself answers without the passphrase."""
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass, field
-from threading import Lock
+from threading import BoundedSemaphore, Lock
 from typing import Annotated
 
 from fastapi import APIRouter, Form, Request
@@ -15,10 +17,36 @@ from marquetry.store import access
 from marquetry.store.access import PhraseKept
 from marquetry.web.site.deps import Connection
 from marquetry.web.site.pages import render
-from marquetry.web.site.sessions import COOKIE, LASTS_SECONDS, Throttle, is_session, new_session
+from marquetry.web.site.sessions import COOKIE, LASTS_SECONDS, Throttle, new_session, session_of
+from marquetry.web.site.streams import STREAM, Streams, until
 
 router = APIRouter()
 OPEN_TO_ALL = ("/enter", "/static/")
+MOST_HASHED = 2
+"""A hash takes a fifth of a second and 64 MB: no more of them at once than this machine has cores."""
+
+
+class Asking:
+    """Who is trying a phrase: one at a time of each address, two in all."""
+
+    def __init__(self) -> None:
+        self._by_address: dict[str, tuple[Lock, int]] = {}
+        self._guard, self._in_all = Lock(), BoundedSemaphore(MOST_HASHED)
+
+    @contextmanager
+    def of(self, address: str) -> Iterator[None]:
+        """While somebody at that address tries; those before them there are waited for first."""
+        with self._guard:
+            lock, count = self._by_address.get(address, (Lock(), 0))
+            self._by_address[address] = (lock, count + 1)
+        try:
+            with lock, self._in_all:
+                yield
+        finally:
+            with self._guard:
+                lock, count = self._by_address.pop(address)
+                if count > 1:
+                    self._by_address[address] = (lock, count - 1)
 
 
 @dataclass(slots=True)
@@ -28,12 +56,20 @@ class Sharing:
     address: str
     is_encrypted: bool
     throttle: Throttle = field(default_factory=Throttle)
-    asking: Lock = field(default_factory=Lock)
+    asking: Asking = field(default_factory=Asking)
     kept: PhraseKept | None = None
+    left: set[str] = field(default_factory=set)
+    """Sessions that were left (`store/access.py`)."""
+    streams: Streams = field(default_factory=Streams)
 
-    def lets_in(self, cookie: str) -> bool:
-        """Whether whoever has this cookie is in."""
-        return self.kept is not None and is_session(self.kept, cookie)
+    def session(self, cookie: str) -> str | None:
+        """The session of whoever has this cookie; None where they are not in."""
+        found = None if self.kept is None else session_of(self.kept, cookie)
+        return None if found in self.left else found
+
+
+AT_HOME = Sharing("", is_encrypted=False)
+"""A workshop that is not shared: there too whoever tries the old phrase again and again waits."""
 
 
 class Doorkeeper:
@@ -44,7 +80,17 @@ class Doorkeeper:
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Serve one request."""
-        if scope["type"] == "lifespan" or self._may(scope):
+        if scope["type"] == "lifespan" or _is_open(scope.get("path", "")):
+            await self.app(scope, receive, send)
+            return
+        session = self._session(scope)
+        if session is not None and scope.get("path", "").endswith(STREAM):
+            with self.sharing.streams.of(session) as ended:
+                # Asked again: it may have been left before the stream was there to be ended.
+                if self._session(scope) is not None:
+                    await until(ended, self.app, scope, receive, send)
+                    return
+        elif session is not None:
             await self.app(scope, receive, send)
             return
         if scope["type"] != "http":
@@ -55,11 +101,12 @@ class Doorkeeper:
             answer = PlainTextResponse("Give the passphrase first, at /enter.", status_code=401)
         await answer(scope, receive, send)
 
-    def _may(self, scope: Scope) -> bool:
-        path = scope.get("path", "")
-        if path == OPEN_TO_ALL[0] or path.startswith(OPEN_TO_ALL[1]):
-            return True
-        return self.sharing.lets_in(HTTPConnection(scope).cookies.get(COOKIE, ""))
+    def _session(self, scope: Scope) -> str | None:
+        return self.sharing.session(HTTPConnection(scope).cookies.get(COOKIE, ""))
+
+
+def _is_open(path: str) -> bool:
+    return path == OPEN_TO_ALL[0] or path.startswith(OPEN_TO_ALL[1])
 
 
 def _door(request: Request, fault: str = "", status: int = 200) -> Response:
@@ -80,18 +127,13 @@ def come_in(request: Request, phrase: Annotated[str, Form(max_length=400)] = "")
     sharing: Sharing | None = request.app.state.sharing
     if sharing is None or sharing.kept is None:
         return RedirectResponse("/", status_code=303)
-    who = request.client.host if request.client else "unknown"
-    # One at a time: a hash takes a fifth of a second and 64 MB, and many at once must not go round the wait.
-    with sharing.asking:
-        wait = sharing.throttle.wait(who)
-        if wait > 0:
-            answer = _door(request, f"Too many wrong phrases. Wait {wait:.0f} s, then try again.", 429)
-            answer.headers["Retry-After"] = f"{wait + 1:.0f}"
-            return answer
-        if not access.is_phrase(sharing.kept, phrase):
-            sharing.throttle.failed(who)
-            return _door(request, "That is not the passphrase.", 403)
-        sharing.throttle.passed(who)
+    wait, right = _tried(sharing, sharing.kept, request, phrase)
+    if wait > 0:
+        answer = _door(request, f"Too many wrong phrases. Wait {wait:.0f} s, then try again.", 429)
+        answer.headers["Retry-After"] = f"{wait + 1:.0f}"
+        return answer
+    if not right:
+        return _door(request, "That is not the passphrase.", 403)
     answer = RedirectResponse("/", status_code=303)
     answer.set_cookie(
         COOKIE,
@@ -104,9 +146,28 @@ def come_in(request: Request, phrase: Annotated[str, Form(max_length=400)] = "")
     return answer
 
 
+def _tried(sharing: Sharing, kept: PhraseKept, request: Request, phrase: str) -> tuple[float, bool]:
+    """Seconds that this address has to wait, or whether its phrase is the right one."""
+    who = request.client.host if request.client else "unknown"
+    # One at a time from one address: many at once must not go round the wait. Others do not wait for it.
+    with sharing.asking.of(who):
+        wait = sharing.throttle.wait(who)
+        if wait > 0:
+            return wait, False
+        right = access.is_phrase(kept, phrase)
+        sharing.throttle.passed(who) if right else sharing.throttle.failed(who)
+        return 0.0, right
+
+
 @router.post("/leave", name="leave")
-def leave(request: Request) -> Response:
-    """Out again, on this device."""
+def leave(request: Request, connection: Connection) -> Response:
+    """Out again: the session ends here on the server, wherever its cookie may lie, and what it listens to."""
+    sharing: Sharing | None = request.app.state.sharing
+    session = sharing.session(request.cookies.get(COOKIE, "")) if sharing else None
+    if sharing is not None and session is not None:
+        access.note_left(connection, session)
+        sharing.left.add(session)
+        sharing.streams.end(session)
     answer = RedirectResponse(request.app.url_path_for("sharing"), status_code=303)
     answer.delete_cookie(COOKIE)
     return answer
@@ -126,20 +187,38 @@ def show(request: Request, connection: Connection) -> Response:
     return _page(request, connection)
 
 
+def _unknown(request: Request, connection: Connection, old: str) -> tuple[str, int]:
+    """Why somebody may not change the phrase, and the status of that; nothing where they know the old one."""
+    kept = access.phrase_kept(connection)
+    if kept is None:
+        return "", 200
+    wait, right = _tried(request.app.state.sharing or AT_HOME, kept, request, old)
+    if wait > 0:
+        return f"Too many wrong phrases. Wait {wait:.0f} s, then try again. Nothing was changed.", 429
+    return ("", 200) if right else ("That is not the passphrase until now. Nothing was changed.", 403)
+
+
 @router.post("/sharing", name="change_phrase")
 def change(
     request: Request,
     connection: Connection,
     phrase: Annotated[str, Form(max_length=400)],
     again: Annotated[str, Form(max_length=400)],
+    old: Annotated[str, Form(max_length=400)] = "",
 ) -> Response:
-    """Another passphrase: everybody has to give it, this device too."""
+    """Another passphrase, by whoever knows the old one: everybody has to give it, this device too."""
+    fault, status = _unknown(request, connection, old)
+    if fault:
+        return _page(request, connection, fault, status)
     if phrase != again:
         return _page(request, connection, "The two are not the same. Nothing was changed.", 422)
     try:
         access.set_phrase(connection, phrase)
     except DimensionError as error:
         return _page(request, connection, f"{error} Nothing was changed.", 422)
-    if request.app.state.sharing is not None:
-        request.app.state.sharing.kept = access.phrase_kept(connection)
+    sharing: Sharing | None = request.app.state.sharing
+    if sharing is not None:
+        sharing.kept = access.phrase_kept(connection)
+        sharing.left.clear()
+        sharing.streams.end()
     return RedirectResponse(request.app.url_path_for("sharing"), status_code=303)
