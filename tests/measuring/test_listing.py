@@ -9,7 +9,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from marquetry.core.measuring.listing.labels import BY_KIND
-from marquetry.core.measuring.listing.read import read_listing
+from marquetry.core.measuring.listing.lengths import MOST_FIGURES, lengths_in
+from marquetry.core.measuring.listing.read import LONGEST_LISTING, read_listing
 from marquetry.core.values.errors import NotFoundError
 from tests.strategies import ANATOMY
 
@@ -308,3 +309,26 @@ def test_a_long_nasty_text_is_read_to_its_end(piece: str) -> None:
     (found,) = told("Dial\nDiameter 28.5 mm\n" + piece * (20_000 // len(piece)))
     assert found["kind"] == "dial"
     assert {"diameter"} <= {field["path"] for field in found["fields"]}
+
+
+REPEATED = (
+    "28.5 x ", "28.5", "28.5 ", "28.5 mm ", "28.5 - ", "28.5 (", "1.5, ", "1.5/0.9/", '1 1/8" ', "1/", "1     ", "± ", "( ( (1",
+    "3 o'clock ", "date at 3 ", "100 m water ", "blue lume ", "hour: 1.5 minute: 0.9 ", "| 1 ", "no ", "a", "x", "\t", "     ",
+    "dial\n28.5\n", "1\n", "hour 1.5\n", "€ 12.50 ", "approx ", "c1 c1 ",
+)  # fmt: skip
+
+
+@pytest.mark.parametrize("unit", REPEATED)
+def test_a_text_that_says_one_thing_again_and_again_is_read(unit: str) -> None:
+    """48 s were 20,000 letters once; what each takes now `make bench` tells."""
+    for letters in (5_000, LONGEST_LISTING):
+        found = read_listing((unit * (letters // len(unit) + 1))[:letters], ANATOMY)
+        assert found
+        assert all(len(part.fields) <= 40 for part in found), "a part has each field once, or twice to ask"
+
+
+def test_of_a_line_so_many_figures_are_read_and_no_more() -> None:
+    plain = " ".join(f"{number}.5" for number in range(10, 90))
+    found = lengths_in(plain)
+    assert len(found) == MOST_FIGURES
+    assert found[-1].values[0].value == 10 + MOST_FIGURES - 1 + 0.5

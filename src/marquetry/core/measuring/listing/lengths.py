@@ -2,8 +2,10 @@
 
 import re
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from unicodedata import numeric
 
+from marquetry.core.measuring.listing.traps import WORDS_BEFORE
 from marquetry.core.values.entry import INCH_MM
 
 NUMBER = r"(?:(?:\d{1,3} ?)?[½¼¾⅛⅜⅝⅞]|\d{1,3}\s+\d{1,2}/\d{1,3}(?![\d/])|\d{1,3}/\d{1,3}(?=\s*(?:in\b|inch|[\"″”]|''))|\d+(?:[.,]\d+)*|\.\d+)"
@@ -93,8 +95,15 @@ class Lengths:
         return any(length.thousands for length in self.values)
 
 
-def lengths_in(plain: str, *, rows: re.Pattern[str] = STROKED_ROW, strokes: bool = True) -> list[Lengths]:
-    """Every figure or group of figures in the line, in order; figures inside words are none.
+MOST_FIGURES = 32
+"""Figures of a line that are read; a seller's line has a few, and each is held against every label."""
+
+
+@lru_cache(maxsize=1024)
+def lengths_in(
+    plain: str, *, rows: re.Pattern[str] = STROKED_ROW, strokes: bool = True
+) -> tuple[Lengths, ...]:
+    """The figures and groups of figures in the line, in order; figures inside words are none.
 
     `rows` is what a row of three or four looks like; without `strokes`, two with a stroke between them are two
     figures and no pair.
@@ -116,7 +125,8 @@ def lengths_in(plain: str, *, rows: re.Pattern[str] = STROKED_ROW, strokes: bool
                 found.append(lengths)
             if lengths is not None or CHOICE.fullmatch(match[0]):
                 free = free[: match.start()] + "\0" * (match.end() - match.start()) + free[match.end() :]
-    return _in_one_unit(sorted(found, key=lambda lengths: lengths.start), plain)
+    in_order = sorted(found, key=lambda lengths: lengths.start)[:MOST_FIGURES]
+    return tuple(_in_one_unit(in_order, plain))
 
 
 def _list(match: re.Match[str], plain: str) -> Lengths | None:
@@ -173,7 +183,7 @@ def _length(number: str, unit: str, start: int, end: int, plain: str) -> Length 
     if size is None:
         return None
     factor = {"in": INCH_MM, "cm": 10.0, "ligne": LIGNE_MM, "mm/100": 0.01}.get(unit, 1.0)
-    about = bool(ABOUT.search(plain[:start]) or ABOUT_AFTER.match(plain[end:]))
+    about = bool(ABOUT.search(plain, max(0, start - WORDS_BEFORE), start) or ABOUT_AFTER.match(plain, end))
     digits = len(re.split(r"[.,]", number)[-1]) if re.search(r"[.,]", number) else 0
     return Length(
         round(size * factor, 6),

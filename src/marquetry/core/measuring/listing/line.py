@@ -3,6 +3,7 @@
 import re
 import unicodedata
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import islice
 
 DASHES = "‐‑‒–—−"
@@ -68,19 +69,21 @@ class ListingLine:
         """Whether anything in it is a figure."""
         return any(letter.isdigit() for letter in self.plain)
 
-    def segments(self) -> list[Segment]:
+    def segments(self) -> tuple[Segment, ...]:
         """The statements of the line, in their order."""
-        cuts = [
-            0,
-            *(place for found in SEPARATORS.finditer(self.plain) for place in found.span()),
-            len(self.plain),
-        ]
-        pairs = zip(cuts[::2], cuts[1::2], strict=True)
-        return [Segment(start, end) for start, end in pairs if self.plain[start:end].strip()]
+        return _segments(self.plain)
 
     def words(self, start: int, end: int) -> str:
         """What the seller wrote between two places."""
         return self.text[start:end].strip()
+
+
+@lru_cache(maxsize=1024)
+def _segments(plain: str) -> tuple[Segment, ...]:
+    # A text whose kind is not said is read once for every kind; its statements are the same each time.
+    cuts = [0, *(place for found in SEPARATORS.finditer(plain) for place in found.span()), len(plain)]
+    pairs = zip(cuts[::2], cuts[1::2], strict=True)
+    return tuple(Segment(start, end) for start, end in pairs if plain[start:end].strip())
 
 
 def lines_of(text: str) -> list[ListingLine]:

@@ -131,9 +131,14 @@ def _first(lines: list[ListingLine], table: dict[str, str], not_before: str) -> 
     return ""
 
 
+ABOUT_LUME = re.compile(rf"{LUME}|glow|leuchtet")
+
+
 def _glow(lines: Iterable[ListingLine]) -> str:
     """The colour in which the lume glows, where a word says so."""
     for line in lines:
+        if not ABOUT_LUME.search(line.plain):
+            continue
         for word, pattern in COLOURS.items():
             if not pattern:
                 continue

@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Iterator
+from itertools import accumulate
 
 from marquetry.core.measuring.listing.denial import is_denied
 from marquetry.core.measuring.listing.fields import fields_of
@@ -21,6 +22,7 @@ LONGEST_LISTING = 20_000
 """Letters of a text that is read; a seller's page has two or three thousand."""
 LONGEST_NAME = 100
 SAME_MM = 0.01
+MOST_HEARD = 3_000
 VOTING = (*BY_KIND, "hands")
 
 
@@ -65,17 +67,21 @@ def _read_part(lines: list[ListingLine], anatomy: Anatomy, headed: str | None) -
 
 def _voted(lines: list[ListingLine], anatomy: Anatomy) -> Listing:
     """Of a text whose title names no kind, the kind that most of its labels speak of."""
-    read = [_read(lines, anatomy, kind, "likely") for kind in VOTING if anatomy.has_kind(kind)]
+    kinds = [kind for kind in VOTING if anatomy.has_kind(kind)]
+    heard = _first_letters(lines)
     mentioned = [kind for line in lines if (kind := kind_named(line))]
 
-    def votes(listing: Listing) -> tuple[int, int, int]:
-        said = len({f.path for f in listing.fields if f.sure == "said"})
-        first = -mentioned.index(listing.kind) if listing.kind in mentioned else -len(lines)
-        return said, -len(listing.asks), first
+    def votes(kind: str) -> tuple[int, int, int]:
+        kept = _settled(_told(heard, anatomy, kind))
+        said = len({f.path for f in kept if f.sure == "said"})
+        first = -mentioned.index(kind) if kind in mentioned else -len(lines)
+        return said, -len(_asks(kept, anatomy, anatomy.kind(kind).prefix)), first
 
-    best = max(read, key=votes)
-    if votes(best)[0] > 0:
-        return best
+    # Fields alone decide: looks, notes and what was not read are asked of the kind that is chosen.
+    counted = {kind: votes(kind) for kind in kinds}
+    best = max(kinds, key=lambda kind: counted[kind])
+    if counted[best][0] > 0:
+        return _read(lines, anatomy, best, "likely")
     if mentioned and anatomy.has_kind(mentioned[0]):
         return _read(lines, anatomy, mentioned[0], "likely")
     return Listing(
@@ -87,20 +93,16 @@ def _voted(lines: list[ListingLine], anatomy: Anatomy) -> Listing:
     )
 
 
+def _first_letters(lines: list[ListingLine]) -> list[ListingLine]:
+    """The lines that tell what a part is: each kind is tried on them, and no part is told in more."""
+    lengths = accumulate(len(line.plain) for line in lines)
+    return [line for line, so_far in zip(lines, lengths, strict=True) if so_far <= MOST_HEARD] or lines[:1]
+
+
 def _read(lines: list[ListingLine], anatomy: Anatomy, kind: str, sure: Sure) -> Listing:
     described = anatomy.kind(kind)
-    hands = HandLines()
-    fields: list[Proposed] = []
-    titles = {0, 1} if heading_kind(lines[0]) else {0}
-    for number, line in enumerate(lines):
-        if kind == "hands":
-            fields += hands.fields_of(line, number)
-        else:
-            fields += fields_of(line, number, described, is_title=number in titles)
-        fields += _flatness(line, number) if kind == "crystal" else []
-    kept = _settled(
-        [f for f in fields if anatomy.is_quantity(f"{described.prefix}.{f.path}") or f.unit == ""]
-    )
+    fields = _told(lines, anatomy, kind)
+    kept = _settled(fields)
     windows = windows_of(lines) if kind == "dial" else []
     functions = functions_of(lines) if kind == "movement" else []
     listing = Listing(
@@ -111,8 +113,27 @@ def _read(lines: list[ListingLine], anatomy: Anatomy, kind: str, sure: Sure) -> 
     listing.unread = [
         words for number, line in enumerate(lines) for words in _unread(line, number, fields, listing)
     ]
-    listing.asks = [slip for proposed in kept for slip in _slips(proposed, anatomy, described.prefix)]
+    listing.asks = _asks(kept, anatomy, described.prefix)
     return listing
+
+
+def _told(lines: list[ListingLine], anatomy: Anatomy, kind: str) -> list[Proposed]:
+    """Every field that the lines tell of a part of that kind, some of them more than once."""
+    described = anatomy.kind(kind)
+    hands = HandLines()
+    fields: list[Proposed] = []
+    titles = {0, 1} if heading_kind(lines[0]) else {0}
+    for number, line in enumerate(lines):
+        if kind == "hands":
+            fields += hands.fields_of(line, number)
+        else:
+            fields += fields_of(line, number, described, is_title=number in titles)
+        fields += _flatness(line, number) if kind == "crystal" else []
+    return [f for f in fields if anatomy.is_quantity(f"{described.prefix}.{f.path}") or f.unit == ""]
+
+
+def _asks(kept: list[Proposed], anatomy: Anatomy, prefix: str) -> list[Doubted]:
+    return [slip for proposed in kept for slip in _slips(proposed, anatomy, prefix)]
 
 
 BELOW = re.compile(r" (?:inside|underneath|below|underside|bottom|on the inside|innen|a l.interieur)\b")

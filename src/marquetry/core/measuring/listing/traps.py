@@ -1,6 +1,7 @@
 """Figures that are no length: counts, prices, years, numbers of models, ratings, water, hours, percentages."""
 
 import re
+from functools import lru_cache
 
 BEFORE = re.compile(
     r"(?:\b(?:no|nr|num|nos)\b\.?|\bnumber|\bnummer|\bnumero|\bn°|\bitem|\bref(?:erence|erenz)?\b\.?|\bart\b\.?|\bartikel|"
@@ -19,14 +20,18 @@ AFTER = re.compile(
 )
 LENGTH_AFTER = re.compile(r"\s*(?:%|€|\$|£|eur\b|usd|gbp)")
 MONEY_BEFORE = re.compile(r"(?:[$€£¥]|\b(?:eur|usd|gbp|chf|nok|sek|dkk|aud|cad|jpy|kr)\b\.?)\s*$")
+WORDS_BEFORE = 48
+"""Letters before a figure that may tell what it is: the whole line each time would be its length times itself."""
 YEAR = re.compile(r"(?:19|20)\d\d")
 
 
+@lru_cache(maxsize=2048)
 def is_trap(plain: str, start: int, end: int, *, has_unit: bool) -> bool:
     """Whether the figure between two places of the line is no length."""
-    if MONEY_BEFORE.search(plain[:start]):
+    since = max(0, start - WORDS_BEFORE)
+    if MONEY_BEFORE.search(plain, since, start):
         return True
     if has_unit:
-        return bool(LENGTH_AFTER.match(plain[end:]))
+        return bool(LENGTH_AFTER.match(plain, end))
     written = plain[start:end].strip()
-    return bool(BEFORE.search(plain[:start]) or AFTER.match(plain[end:]) or YEAR.fullmatch(written))
+    return bool(BEFORE.search(plain, since, start) or AFTER.match(plain, end) or YEAR.fullmatch(written))
