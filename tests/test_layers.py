@@ -142,3 +142,26 @@ def test_a_word_has_one_meaning() -> None:
     assert len(given) > 200
     twice = {name for name, files in given.items() if len(files) > 1}
     assert twice == {"Connection", "Model"}, "what routes ask for by name is the very thing: web/site/deps.py"
+
+
+IMPORTED_AS = {
+    "argon2": "argon2-cffi", "PIL": "pillow", "markdown_it": "markdown-it-py", "multipart": "python-multipart",
+    "starlette": "fastapi", "markupsafe": "jinja2", "mdurl": "markdown-it-py",
+}  # fmt: skip
+"""Packages by the name that they are imported by; two come with the one that is theirs, and are its face."""
+NEVER_IMPORTED = {"python-multipart", "networkx", "lxml"}
+"""Asked for by FastAPI and by trimesh: nothing here imports them."""
+
+
+def test_the_package_names_all_that_it_imports_and_the_lock_names_the_same() -> None:
+    import sys  # noqa: PLC0415  # for its list of standard modules
+    import tomllib  # noqa: PLC0415  # only here
+
+    root = SOURCE.parents[1]
+    named = set(tomllib.loads((root / "pyproject.toml").read_text("utf-8"))["project"]["dependencies"])
+    roots = {module.split(".")[0] for file in SOURCE.rglob("*.py") for module in imports(file)}
+    outside = roots - set(sys.stdlib_module_names) - {"marquetry"}
+    assert {IMPORTED_AS.get(name, name) for name in outside} == named - NEVER_IMPORTED
+    lines = (root / "requirements.in").read_text("utf-8").splitlines()
+    wanted = {line.split()[0] for line in lines if line and not line.startswith("#")}
+    assert wanted - {"flit-core"} == named

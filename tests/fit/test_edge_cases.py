@@ -4,6 +4,7 @@ import pytest
 
 from marquetry.core.fit.checks.feet import feet_told
 from marquetry.core.fit.checks.hands import PressPlan, press_plan
+from marquetry.core.remedies import matches
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.verdict import Verdict
 from tests.strategies import ANATOMY, case_build, report_on
@@ -96,7 +97,7 @@ def test_a_small_turn_of_the_dial_lets_feet_meet() -> None:
         ({"dial.date_window_angle": None}, "date_radius", "skipped", None),
         ({"dial.date_window_radius": None}, "date_radius", "unmeasured", None),
         ({"crystal_gasket.flange": None}, "crystal_proud", "unmeasured", None),
-        ({"strap": None}, "wrist_span", "skipped", None),
+        ({"strap": None}, "wrist_span", "clear", None),
         ({"strap.end_link_overhang": 9.0}, "wrist_span", "clash", None),
         ({"dial.feet": [{"length": 0.5}]}, "foot_engagement", "clash", None),
         ({"dial.feet.0.length": 0.4}, "foot_engagement", "clash", None),
@@ -144,3 +145,101 @@ def test_the_best_pair_is_found_among_as_many_feet_and_holes_as_a_sheet_may_hold
     told = feet_told(finding)
     assert told is not None
     assert (told.pairs, told.remove) == (((6, 0), (7, 1)), tuple(range(6)))
+
+
+RING_KEYS = [
+    ("nib", "recess", "clear", []),
+    ("notch", "pin", "clear", []),
+    ("nib", "pin", "clash", ["nib_without_recess"]),
+    ("nib", "none", "clash", ["nib_without_recess"]),
+    ("none", "pin", "clash", ["pin_without_notch"]),
+    ("notch", "recess", "tight", ["ring_unlocated"]),
+    ("notch", "none", "tight", ["ring_unlocated"]),
+    ("none", "recess", "tight", ["ring_unlocated"]),
+    ("none", "none", "tight", ["ring_unlocated"]),
+]
+
+
+@pytest.mark.parametrize(("ring", "case_key", "verdict", "issues"), RING_KEYS)
+@pytest.mark.parametrize("flags", [(True, True), (False, True), (None, None)])
+def test_what_keeps_the_ring_upright_decides_where_both_say_it(
+    ring: str, case_key: str, verdict: str, issues: list[str], flags: tuple[bool | None, bool | None]
+) -> None:
+    """Whatever the older flags say; where one of the two is not told, the flags decide as before."""
+    build = case_build(1).with_entry("chapter_ring.key", ring).with_entry("case.ring_key", case_key)
+    for path, flag in zip(("case.ring_notch", "chapter_ring.notch"), flags, strict=True):
+        build = build.without(path) if flag is None and build.at(path) is not None else build
+        build = build if flag is None else build.with_entry(path, flag)
+    found = report_on(build).findings["ring_notch"].as_dict()
+    assert (found["verdict"], found.get("issues", [])) == (verdict, issues)
+    half = report_on(build.without("case.ring_key")).findings["ring_notch"]
+    expected = {(True, True): "clear", (False, True): "clash", (None, None): "unmeasured"}[flags]
+    assert half.verdict.value == expected
+
+
+@pytest.mark.parametrize("ring", ["nib", "notch", "none"])
+@pytest.mark.parametrize("case_key", ["recess", "pin", "none"])
+def test_a_ring_is_mended_by_its_remedies_and_the_case_is_never_filed(ring: str, case_key: str) -> None:
+    build = case_build(1).with_entry("chapter_ring.key", ring).with_entry("case.ring_key", case_key)
+    report = report_on(build)
+    offered = list(matches.ideas(build, report, "ring_notch"))
+    assert all(idea.build.at("case.ring_key") == case_key for idea in offered)
+    if report.findings["ring_notch"].verdict is Verdict.CLASH:
+        after = [report_on(idea.build).findings["ring_notch"].verdict for idea in offered]
+        assert after
+        assert Verdict.CLASH not in after[1:], "at most what mends one of two faults leaves the other"
+
+
+PITCH = 360 / 31
+
+
+@pytest.mark.parametrize("disc", [True, False])
+@pytest.mark.parametrize(
+    ("crown", "shown", "numerals", "off"),
+    [
+        (90, 90, 0, 0.0),
+        (114, 90, 2, 24 - 2 * PITCH),
+        (66, 90, -2, 2 * PITCH - 24),
+        (180, 90, 8, 90 - 8 * PITCH),
+        (90, 90.8, 0, -0.8),
+        (90 + 1.5 * PITCH, 90, 2, -PITCH / 2),
+        (90 + 2.5 * PITCH, 90, 2, PITCH / 2),
+        (270, 90, -16, -180 + 16 * PITCH),
+        (269, 90, 15, 179 - 15 * PITCH),
+    ],
+)
+def test_a_date_is_shown_by_the_numeral_that_comes_nearest(
+    crown: float, shown: float, numerals: int, off: float, *, disc: bool
+) -> None:
+    """By a disc of its own; without one the figure is as before, and words name what stands nearest."""
+    build = case_build(1).with_entry("case.crown_angle", crown).with_entry("movement.date_angle", 0)
+    build = build.with_entry("dial.date_window_angle", shown)
+    build = build.with_entry("calendar_disc", {"crown_angle": crown}) if disc else build
+    finding = report_on(build).findings["date_angle"]
+    whole = numerals * PITCH + off
+    assert finding.value == pytest.approx(off if disc else whole, abs=1e-9)
+    assert finding.as_dict().get("numerals_off") == (numerals if disc else None)
+    told = " ".join(finding.detail.told()) if finding.detail else ""
+    assert bool(told) == bool(numerals)
+
+
+def test_the_sentence_of_a_date_off_its_place_is_the_page_s_own() -> None:
+    build = case_build(1).with_entry("case.crown_angle", 114).with_entry("movement.date_angle", 0)
+    finding = report_on(build.with_entry("dial.date_window_angle", 90)).findings["date_angle"]
+    assert finding.detail is not None
+    assert finding.detail.told() == (
+        "Nearest to the window: two numerals on, 0.8\u00a0° off, leaning 23\u00a0°. "
+        "A disc printed for this crown place shows it.",
+    )
+
+
+def test_two_dozen_feet_over_two_dozen_holes_are_told_at_once() -> None:
+    """Of eight over eight every way is tried; so many as here, those that could be best at most."""
+    feet = [{"radius": 12.6, "angle": 15 * n, "diameter": 0.7, "length": 1.4} for n in range(24)]
+    holes = [{"radius": 12.6, "angle": 15 * n - 90, "diameter": 0.9} for n in range(24)]
+    build = case_build(1).with_entry("dial.feet", feet).with_entry("movement.foot_holes", holes)
+    finding = report_on(build).findings["dial_feet"]
+    assert finding.value == pytest.approx(0.15)
+    told = feet_told(finding)
+    assert told is not None
+    assert told.pairs == ((0, 0), (1, 1))

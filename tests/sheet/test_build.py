@@ -53,7 +53,7 @@ def test_an_angle_has_its_own_usual_tolerances() -> None:
         (sheet(dial={"feet": {}}), "parts.dial.feet", "a list"),
         (sheet(dial={"feet": [3]}), "parts.dial.feet.0", "an object"),
         (sheet() | {"target": {"water_depth_m": -5}}, "target.water_depth_m", "a number from 0"),
-        (sheet(dial={"feet": [{}] * 17}), "parts.dial.feet", "at most 8"),
+        (sheet(dial={"feet": [{}] * 25}), "parts.dial.feet", "at most 24"),
         (sheet(dial={"windows": [1]}), "parts.dial.windows", "a list of words"),
         (sheet(spacers=[{"side": "left"}]), "parts.spacers.0.side", '"dial" or "movement"'),
         (sheet(bezel={"clicks": 0}), "parts.bezel.clicks", "a whole number"),

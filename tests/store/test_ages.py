@@ -27,8 +27,8 @@ from tests.e2e.pages import broken_pages
 from tests.keep_age import AGES
 from tests.strategies import MODEL
 
-NEVER_ALONE = {9}
-"""Written together with the next: no workshop ever stood at this version."""
+NEVER_ALONE = {9, 15, 16}
+"""Written together with the next: no workshop ever stood at these versions."""
 DATABASES = sorted(AGES.glob("version-*.sqlite3.xz"))
 ARCHIVES = sorted(AGES.glob("version-*.zip"))
 FIRST_ARCHIVE = 3

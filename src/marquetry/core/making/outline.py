@@ -64,8 +64,11 @@ class _Round:
         """Whether the piece between two points, mm, is one of its facets, or a part of one."""
         sagitta = self.radius * (1 - math.cos(math.pi / FACETS)) + NEAR
         facet = 2 * self.radius * math.sin(math.pi / FACETS) + NEAR
-        off = [abs(math.dist(point, self.centre) - self.radius) for point in (start, end)]
-        return max(off) <= sagitta and math.dist(start, end) <= facet
+        return self.off(start, end) <= sagitta and math.dist(start, end) <= facet
+
+    def off(self, start: PlanePoint, end: PlanePoint) -> float:
+        """How far the further of two points lies beside it, mm."""
+        return max(abs(math.dist(point, self.centre) - self.radius) for point in (start, end))
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,10 +82,16 @@ class _Straight:
         (ax, ay), (bx, by) = self.start, self.end
         length = math.hypot(bx - ax, by - ay) or 1.0
         ux, uy = (bx - ax) / length, (by - ay) / length
-        beside = [ux * (y - ay) - uy * (x - ax) for x, y in (start, end)]
         onward = [ux * (x - ax) + uy * (y - ay) for x, y in (start, end)]
         near_ends = min(onward) >= -NEAR and max(onward) <= length + NEAR
-        return near_ends and max(map(abs, beside)) <= NEAR
+        return near_ends and self.off(start, end) <= NEAR
+
+    def off(self, start: PlanePoint, end: PlanePoint) -> float:
+        """How far the further of two points lies beside its line, mm."""
+        (ax, ay), (bx, by) = self.start, self.end
+        length = math.hypot(bx - ax, by - ay) or 1.0
+        ux, uy = (bx - ax) / length, (by - ay) / length
+        return max(abs(ux * (y - ay) - uy * (x - ax)) for x, y in (start, end))
 
 
 _Curve: TypeAlias = _Round | _Straight
@@ -131,17 +140,22 @@ def _told(loop: Sequence[Corner], curves: Sequence[_Curve]) -> Iterator[Edge]:
     """One way round, its pieces that lie on one curve joined."""
     points = [(x * GRID, y * GRID) for x, y in loop]
     pairs = list(zip(points, (*points[1:], points[0]), strict=True))
-    on = [_curve_of(start, end, curves) for start, end in pairs]
-    if isinstance(on[0], _Round) and all(curve == on[0] for curve in on):
-        yield CircleEdge(on[0].centre, on[0].radius, on[0].layer)
+    rounds = (curve for curve in curves if isinstance(curve, _Round))
+    whole = next((curve for curve in rounds if all(curve.has(*pair) for pair in pairs)), None)
+    if whole is not None:
+        # Asked of all its pieces first: a large circle that passes through a small foot has some of them too.
+        yield CircleEdge(whole.centre, whole.radius, whole.layer)
         return
+    on = [_curve_of(start, end, curves) for start, end in pairs]
     breaks = [k for k in range(len(on)) if on[k] != on[k - 1]] or [0]
     for first, after in zip(breaks, (*breaks[1:], breaks[0] + len(on)), strict=True):
         yield _edge(on[first], pairs[first], pairs[(after - 1) % len(on)][1])
 
 
 def _curve_of(start: PlanePoint, end: PlanePoint, curves: Sequence[_Curve]) -> _Curve:
-    return next((curve for curve in curves if curve.has(start, end)), _Straight(start, end, "OUTLINE"))
+    """The curve that the piece lies on; of several the one that it lies nearest to, the first of equals."""
+    having = [curve for curve in curves if curve.has(start, end)]
+    return min(having, key=lambda c: c.off(start, end), default=_Straight(start, end, "OUTLINE"))
 
 
 def _edge(curve: _Curve, first: tuple[PlanePoint, PlanePoint], end: PlanePoint) -> Edge:

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from marquetry.core.fit.checks.ring import CASE, RING
+from marquetry.core.fit.checks.ring import CASE, CASE_KEY, RING, RING_KEY
 from marquetry.core.fit.checks.words import Issues
 from marquetry.core.fit.report import Report
 from marquetry.core.remedies.idea import Idea
@@ -49,6 +49,10 @@ def _clicks(build: Build) -> Iterator[Idea]:
 
 def _notches(build: Build) -> Iterator[Idea]:
     """A ring is made to match the case's detent, or set by eye and held with tape where there is none."""
+    ring, case = build.at(RING_KEY), build.at(CASE_KEY)
+    if isinstance(ring, str) and isinstance(case, str):
+        yield from _keys(build, ring, case)
+        return
     if build.at(CASE) is True:
         title = "File a notch into the ring where the case's detent is"
         yield Idea("filed_notch", title, build.with_entry(RING, True), 2, undo=False, caution=DUST)  # noqa: FBT003  # the sheet's own value
@@ -61,6 +65,20 @@ def _notches(build: Build) -> Iterator[Idea]:
     yield Idea("other_ring", "A ring without a notch, set by eye", by_eye, 3)
     title = "A case with a detent for the ring's notch"
     yield Idea("other_case", title, build.with_entry(CASE, True), 5)  # noqa: FBT003
+
+
+def _keys(build: Build, ring: str, case: str) -> Iterator[Idea]:
+    """What is filed is always the ring: a case that was filed is a case that was spoilt."""
+    if ring == "nib":
+        title = "File the nib off the ring, set it by eye and hold it with a strip of tape"
+        yield Idea("nib_off", title, build.with_entry(RING_KEY, "none"), 1, undo=False, caution=DUST)
+    if case == "pin":
+        title = "File a notch into the ring where the case's pin is"
+        yield Idea("filed_notch", title, build.with_entry(RING_KEY, "notch"), 2, undo=False, caution=DUST)
+    wanted = {"recess": "nib", "pin": "notch"}.get(case, "none")
+    if wanted != ring:
+        words = "without a nib or notch" if wanted == "none" else f"with a {wanted}"
+        yield Idea("other_ring", f"A ring {words}", build.with_entry(RING_KEY, wanted), 3)
 
 
 def _functions(build: Build, report: Report) -> Iterator[Idea]:

@@ -6,6 +6,7 @@ import numpy as np
 
 from marquetry.core.fit.checks.hands import levels_of
 from marquetry.core.fit.checks.ring import CASE as CASE_NOTCH
+from marquetry.core.fit.checks.ring import CASE_KEY, RING_KEY
 from marquetry.core.fit.checks.ring import RING as RING_NOTCH
 from marquetry.core.fit.checks.tabs import RECESSES
 from marquetry.core.fit.levels import (
@@ -59,13 +60,21 @@ def chapter_ring(p: Drawn) -> Iterator[Body]:
 
 
 def _notch(p: Drawn, edge: float, low: float, high: float) -> Iterator[Body]:
-    """The ring's notch and the case's detent in it, turned into the plane on the crown's side."""
+    """What keeps the ring upright, turned into the plane of the crown: notch over pin, nib in recess."""
     top = low + (high - low) * NOTCH_SHARE
-    if p.flag(RING_NOTCH):
+    pinned = low + (top - low) * 0.8
+    ring_key = p.word(RING_KEY) or ("notch" if p.flag(RING_NOTCH) else "")
+    case_key = p.word(CASE_KEY) or ("pin" if p.flag(CASE_NOTCH) else "")
+    if ring_key == "notch":
         yield p.body("chapter_ring.notch", "void", *ring(edge - NOTCH_DEPTH, edge, low, top), mirrored=False)
-    if p.flag(CASE_NOTCH):
-        outline = ring(edge - NOTCH_DEPTH * 0.8, edge + 0.3, low, low + (top - low) * 0.8)
+    if case_key == "recess":
+        yield p.body("case.ring_key", "void", *ring(edge, edge + NOTCH_DEPTH, low, top), mirrored=False)
+    if case_key == "pin":
+        outline = ring(edge - NOTCH_DEPTH * 0.8, edge + 0.3, low, pinned)
         yield p.body("case.ring_notch", "steel", *outline, mirrored=False)
+    if ring_key == "nib":
+        outline = ring(edge - 0.1, edge + NOTCH_DEPTH * 0.8, low, pinned)
+        yield p.body("chapter_ring.key", "brass", *outline, mirrored=False)
 
 
 def spacers(p: Drawn) -> Iterator[Body]:

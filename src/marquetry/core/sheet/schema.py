@@ -200,7 +200,7 @@ class Many:
     singular: str
     entries: tuple["Entry", ...]
     looks: tuple["Look", ...] = ()
-    most: int = 8
+    most: int = 24
 
     @property
     def within(self) -> tuple["Entry", ...]:

@@ -34,6 +34,28 @@ def band(limits: Limits, decimals: int = 2, unit: str = "") -> str:
     return "no limit"
 
 
+SMALL = (
+    "no",
+    "one",
+    "two",
+    "three",
+    "four",
+    "five",
+    "six",
+    "seven",
+    "eight",
+    "nine",
+    "ten",
+    "eleven",
+    "twelve",
+)
+
+
+def in_words(count: int) -> str:
+    """A count as it stands in a sentence: up to twelve in words."""
+    return SMALL[count] if 0 <= count < len(SMALL) else str(count)
+
+
 def chance(probability: float) -> str:
     """A chance in words that promise no more than was computed."""
     percent = 100 * probability

@@ -11,6 +11,10 @@ RING_WORDS = {
     "it from turning. Set it upright by the dial's mark.",
     "detent_unused": "The case has a detent and the ring no notch: take the detent off flush, dust kept out, or "
     "the ring rides on it.",
+    "nib_without_recess": "The ring has a nib and the case no recess: file the nib off the ring, dust kept out, and hold "
+    "it with a spot of thin tape at its back. Set it upright by the dial's mark.",
+    "pin_without_notch": "The case has a pin and the ring no notch over it: file a notch into the ring, never the case, "
+    "dust kept out; then down flat all round.",
     "ring_unlocated": "Neither notch nor detent: set it by eye, upright, a spot of thin tape at its back.",
 }
 RING_UNKNOWN = (

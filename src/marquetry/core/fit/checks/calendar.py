@@ -1,5 +1,8 @@
 """Checks of calendar and functions: does the window show the disc, does every promise have its works."""
 
+from collections.abc import Mapping
+from dataclasses import dataclass
+
 import numpy as np
 
 from marquetry.core.fit.checks.check import Span, Words
@@ -7,6 +10,7 @@ from marquetry.core.fit.checks.formula import FormulaCheck
 from marquetry.core.fit.checks.words import Issues, Said, WordsCheck, by_gravity
 from marquetry.core.fit.trace import Trace
 from marquetry.core.sheet.described.words import HAND_LABELS, HANDS
+from marquetry.core.values.figures import figure, in_words
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.number import Number, nominal
 
@@ -24,11 +28,63 @@ def has_date_place(r: Trace) -> bool:
     return all(both)
 
 
+NUMERALS = 31
+PITCH = 360.0 / NUMERALS
+"""From one numeral of a calendar's disc to the next, °."""
+
+
+def off_its_place(r: Trace) -> Number:
+    """How far the date's own numeral stands clockwise of the window, as the movement lies in this case, °."""
+    return wrapped(r["movement.date_angle"] + r["case.crown_angle"] - r["dial.date_window_angle"])
+
+
+def numerals_off(angle: Number) -> Number:
+    """The numeral that stands nearest to the window, counted from the date's own; halves go to the even."""
+    return np.round(nominal(angle) / PITCH)
+
+
 def date_angle(r: Trace) -> Number | None:
-    """How far the disc's numeral stands clockwise of the window, as the movement lies in this case, °."""
+    """How far the numeral stands clockwise of the window, as the movement lies in this case, °.
+
+    Of a disc of its own, which is printed for where it is seen, the nearest numeral.
+    """
     if not has_date_place(r):
         return None
-    return wrapped(r["movement.date_angle"] + r["case.crown_angle"] - r["dial.date_window_angle"])
+    angle = off_its_place(r)
+    return angle - PITCH * numerals_off(angle) if r.has("calendar_disc") else angle
+
+
+@dataclass(frozen=True, slots=True)
+class NearestNumeral:
+    """The numeral nearest to the window: how many from the date's own, and what it misses by, °."""
+
+    numerals_off: int
+    misses_by: float
+    has_disc: bool
+
+    def as_dict(self) -> Mapping[str, object]:
+        """As JSON carries it: how far off its place the date is shown by a disc that is made for it."""
+        return {"numerals_off": self.numerals_off} if self.has_disc else {}
+
+    def told(self) -> tuple[str, ...]:
+        """Which one it is; nothing where it is the date's own."""
+        if not self.numerals_off:
+            return ()
+        count = abs(self.numerals_off)
+        plural, way = "" if count == 1 else "s", "on" if self.numerals_off > 0 else "back"
+        which = f"{in_words(count)} numeral{plural} {way}"
+        if self.has_disc:
+            return (f"The date is shown {which}: the disc has to be printed for that.",)
+        off, lean = figure(abs(self.misses_by), 1, "°"), figure(count * PITCH, 0, "°")
+        nearest = f"Nearest to the window: {which}, {off} off, leaning {lean}."
+        return (f"{nearest} A disc printed for this crown place shows it.",)
+
+
+def nearest_numeral(r: Trace) -> NearestNumeral:
+    """What stands in the window, or beside it."""
+    angle = off_its_place(r)
+    off = int(nominal(numerals_off(angle)))
+    return NearestNumeral(off, float(nominal(angle)) - PITCH * off, r.has("calendar_disc"))
 
 
 def date_radius(r: Trace) -> Number | None:
@@ -96,6 +152,7 @@ CHECKS = (
         unit="°",
         decimals=1,
         formula=date_angle,
+        detail=nearest_numeral,
         plan="date",
         words=Words(
             means="How far the numeral stands clockwise of the window, the movement in this case.",

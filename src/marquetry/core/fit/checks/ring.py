@@ -7,6 +7,7 @@ from marquetry.core.values.limits import Limits
 from marquetry.core.values.verdict import Verdict
 
 CASE, RING = "case.ring_notch", "chapter_ring.notch"
+CASE_KEY, RING_KEY = "case.ring_key", "chapter_ring.key"
 SAID: dict[tuple[bool, bool], tuple[Verdict, str, str]] = {
     (False, True): (
         Verdict.CLASH,
@@ -26,10 +27,38 @@ SAID: dict[tuple[bool, bool], tuple[Verdict, str, str]] = {
 }
 
 
+NIB_WORDS = (
+    "The ring has a nib and the case no recess for it: the ring will not lie down. "
+    "File the nib off the ring, and hold the ring with a spot of tape."
+)
+PIN_WORDS = (
+    "The case has a pin and the ring no notch over it: the ring rides on the pin. "
+    "File a notch into the ring, never the case."
+)
+FREE_WORDS = (
+    "Nothing of the ring meets anything of the case: it is set by eye and held only by what presses it."
+)
+
+
+def _by_key(ring: str, case: str) -> tuple[Verdict, *tuple[str, ...]]:
+    """What ring (nib, notch, none) and case (recess, pin, none) are to each other."""
+    if (ring, case) in {("nib", "recess"), ("notch", "pin")}:
+        return (Verdict.CLEAR,)
+    if ring == "nib":
+        return Verdict.CLASH, "nib_without_recess", NIB_WORDS
+    if case == "pin":
+        return Verdict.CLASH, "pin_without_notch", PIN_WORDS
+    return Verdict.TIGHT, "ring_unlocated", FREE_WORDS
+
+
 def ring_notch_said(r: Trace) -> Said | None:
-    """`ring_notch`: clear where ring and case are both made for a notch."""
+    """`ring_notch`: clear where something of the ring meets something of the case; keys go before notches."""
     if not r.wants("case", "chapter_ring"):
         return None
+    ring_key, case_key = r.word(RING_KEY), r.word(CASE_KEY)
+    if ring_key and case_key:
+        verdict, *told = _by_key(ring_key, case_key)
+        return verdict, Issues(tuple(told[:1]), tuple(told[1:]))
     case, ring = (r.flag(path) for path in (CASE, RING))
     for path, found in ((CASE, case), (RING, ring)):
         if found is None:
@@ -51,6 +80,7 @@ CHECKS = (
             means="A notch of the chapter ring sits on a detent of the case, so that its marks stay upright.",
             below="The ring's marks do not stay with the dial's, or the ring does not lie down.",
             helps=(
+                "A nib and no recess: file the nib off. A pin and no notch: file the ring, never the case.",
                 "A ring with a notch on a case without a detent: a ring without, or a spot of adhesive tape.",
                 "A ring without a notch on a detent: file a notch, dust kept out; or take the detent off.",
                 "Neither: line ring and dial up under the loupe before the crystal is pressed.",

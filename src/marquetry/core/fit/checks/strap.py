@@ -27,9 +27,9 @@ def wrist_width(circumference: float) -> float:
 def wrist_span(r: Trace) -> Number | None:
     """How much of the wrist's width is left beside the lugs and rigid end links, mm."""
     circumference = r.target("wrist_circumference_mm")
-    if not circumference or not r.wants("strap"):
+    if not circumference:
         return None
-    # A strap without end links is described without the dimension: it reaches nowhere past the lugs.
+    # No strap, or one without end links, reaches nowhere past the lugs.
     overhang = r[OVERHANG] if r.known(OVERHANG) else 0.0
     return wrist_width(circumference) - r["case.lug_to_lug"] - 2 * overhang
 
@@ -55,11 +55,11 @@ CHECKS = (
     FormulaCheck(
         name="strap_width",
         title="Strap between the lugs",
-        limits=Limits(0, 0.5),
+        limits=Limits(-0.20, 0.50),
         formula=strap_width,
         plan="strap",
         words=Words(
-            means="Room between the lugs beside the strap.",
+            means="Room between the lugs beside the strap; one that is sold as 20 goes between lugs of 20.",
             below="The strap is pinched between the lugs and wears at its edges.",
             above="A gap shows beside the strap, and it can slide.",
             helps=("A strap of the lugs' width, or one trimmed to it.",),
