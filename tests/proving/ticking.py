@@ -36,6 +36,7 @@ def ticking(  # one argument a property of the watch
     knocks: int = 0,
     hum: float = 0.0,
     fades: float = 0.0,
+    talk: float = 0.0,
 ) -> Sound:
     """A column of samples; `between` is the middle noise's loudness over the drop's, `fades` halves it so often."""
     chance = np.random.default_rng(seed)
@@ -56,7 +57,24 @@ def ticking(  # one argument a property of the watch
         sound += np.where(
             time > at, np.exp(-np.maximum(time - at, 0.0) * 90.0) * np.sin(900.0 * (time - at)), 0.0
         )
+    sound += talk * talking(len(sound), hertz, seed)
     return np.clip(sound, -1.0, 1.0).astype(np.float32)[:, None]
+
+
+def talking(size: int, hertz: int, seed: int) -> NDArray[np.float64]:
+    """Somebody talks beside it: syllables of 80 to 300 ms with gaps between, from 250 to 3,400 Hz, rms 1."""
+    chance = np.random.default_rng(seed)
+    spectrum = np.fft.rfft(chance.standard_normal(size))
+    at = np.fft.rfftfreq(size, 1.0 / hertz)
+    voice = np.fft.irfft(spectrum * ((at > 250.0) & (at < 3_400.0)), size)
+    loud, start = np.zeros(size), 0
+    while start < size:
+        end = min(size, start + int(chance.uniform(0.08, 0.3) * hertz))
+        if chance.random() < 0.6:
+            loud[start:end] = np.sqrt(np.sin(np.linspace(0.0, np.pi, end - start))) * chance.uniform(0.3, 1.0)
+        start = end
+    voiced: NDArray[np.float64] = voice / voice.std() * loud
+    return voiced
 
 
 def burst(sound: NDArray[np.float64], at: float, loud: float, hertz: int, chance: Any) -> None:

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from marquetry.core.proving.sound.beat_line import BeatLine, Numbers, Times, first_line, fitted, numbers
-from marquetry.core.proving.sound.drops import drops
+from marquetry.core.proving.sound.drops import REACH_S, drops
 from marquetry.core.proving.sound.ground import Heard, heard
 from marquetry.core.proving.sound.level import noise_db
 from marquetry.core.proving.sound.noises import Noises, laid_over, noises
@@ -23,7 +23,7 @@ SMALLEST_SWING, WIDEST_SWING = 100.0, 360.0
 NEAR_S = 0.001
 """A beat has a drop where one lies this near to the line."""
 FEWEST = 8
-REFINED = 3
+REFINED = 2
 AROUND = 0.56
 """Of a beat's time must be recorded on each side of it."""
 FEWEST_SHARE = 0.4
@@ -119,20 +119,24 @@ def _refined(sound: Heard, beat: Rhythm) -> tuple[BeatLine, Noises, Numbers, Tim
     for _ in range(REFINED):
         found, n, times, loud = _dropped(sound, line)
         line, _ = fitted(n[loud], times[loud])
+    # Once the line is known each drop is looked for beside it alone: talk is louder than a drop elsewhere.
+    found, n, times, loud = _dropped(sound, line, NEAR_S)
     near = loud & (np.abs(times - line.at(n)) <= NEAR_S)
     _enough(near)
     final, _ = fitted(n[near], times[near])
     return final, found, n[near], times[near]
 
 
-def _dropped(sound: Heard, line: BeatLine) -> tuple[Noises, Numbers, Times, NDArray[np.bool_]]:
+def _dropped(
+    sound: Heard, line: BeatLine, reach: float = REACH_S
+) -> tuple[Noises, Numbers, Times, NDArray[np.bool_]]:
     """Near a line: the noises of a beat, and each beat's drop, with whether it is heard."""
     n = numbers(line, len(sound.power) / sound.rate, AROUND * line.period)
     laid = laid_over(sound, line, n) if len(n) >= FEWEST else None
     found = noises(laid, sound.smear) if laid else None
     if laid is None or found is None:
         raise _nothing()
-    times, loud = drops(sound, line, n, laid, found)
+    times, loud = drops(sound, line, n, (laid, found), reach)
     _enough(loud)
     return found, n, times, loud
 
