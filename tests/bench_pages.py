@@ -350,6 +350,7 @@ def bench_pairs(build: Build) -> None:
 
 
 def main() -> None:
+    from tests.bench_import import bench_import, bench_listing  # noqa: PLC0415  # it tells by what stands here
     from tests.bench_making import bench_making  # noqa: PLC0415  # it tells by what stands here
     from tests.bench_proofs import bench_proofs  # noqa: PLC0415  # as above
     from tests.bench_rehearsal import bench_rehearsal  # noqa: PLC0415  # as above
@@ -376,6 +377,8 @@ def main() -> None:
         bench_story(database)
         bench_rehearsal(database)
         bench_shelf(database)
+        bench_import(database)
+    bench_listing()
 
 
 if __name__ == "__main__":

@@ -183,3 +183,15 @@ def test_holes_are_drilled_for_the_feet_that_pair_or_for_all(number: int, holes:
     assert sum("between centres" in line for line in drawing.told) == holes * (holes - 1) // 2
     feet = [build.dimensions[f"dial.feet.{k}.diameter"].value for k in range(build.count("dial.feet"))]
     assert {round(2 * edge.radius - foot, 6) for edge, foot in zip(drilled, feet, strict=False)} == {0.1}
+
+
+@pytest.mark.parametrize("outer", [12.25, 12.3, 12.45, 12.6, 12.75, 12.9])
+def test_a_small_foot_is_a_circle_though_a_large_one_passes_through_its_place(outer: float) -> None:
+    """A window's rim drawn on as a whole circle crosses the feet: none of their facets is taken for its own."""
+    build = Build(case(6)["build"], ANATOMY)
+    feet = [{"radius": 12.6, "angle": angle, "diameter": 0.6, "length": 1.2} for angle in (20, 110, 200, 290)]
+    window = {"shape": "arc", "inner_radius": 8.0, "outer_radius": outer, "from": 40, "to": 90}
+    build = build.with_entry("dial.feet", feet).with_entry("dial.cutouts", [window])
+    back = drawing_of(made_part("dial", build, MODEL.rules_of(build))).views[1]
+    found = [edge for edge in back.edges if isinstance(edge, CircleEdge) and math.isclose(edge.radius, 0.3)]
+    assert len(found) == 4
