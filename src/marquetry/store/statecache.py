@@ -127,7 +127,9 @@ class StateCache:
             return True
         if any(connection.digest(one.sql, one.values) != one.digest for one in held.asked):
             return False
-        # Counters as they were before the questions: a commit meanwhile makes the next one ask again.
+        # A commit between two questions may have put one right after the other was found right.
+        if not _alike(held.asked, now, connection.changes()):
+            return False
         held.changes = now
         return True
 
