@@ -24,6 +24,7 @@ from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.build import Build
 from marquetry.store import bench_log, suppliers, watches
 from marquetry.store.database import Connection, connect, open_workshop
+from marquetry.store.open_connections import OpenConnections
 from marquetry.store.statecache import StateCache, weight_of
 from marquetry.web.build import bench_run
 from marquetry.web.order.needed import catalogue_offers, market
@@ -321,3 +322,29 @@ def test_a_copied_sheet_names_the_pieces_of_its_copy() -> None:
     assert (
         moved_sheet(sheet, 100) == '{"dial":{"shelf_piece": 114,"shelf_part":3},"hands":{"shelf_piece":107}}'
     )
+
+
+def test_a_connection_that_is_given_back_is_as_newly_opened(database: Path) -> None:
+    """What a request left half read would show the next one that moment; what it wrote would stay."""
+    pool = OpenConnections(database, MODEL, StateCache())
+    first = pool.take()
+    half_read = first.execute("SELECT name FROM supplier")
+    half_read.fetchone()
+    first.execute("BEGIN IMMEDIATE")
+    first.execute("UPDATE supplier SET name = 'Never'")
+    second = pool.take()
+    assert second is not first, "each serves one request at a time"
+    pool.give_back(first)
+    second.execute("UPDATE supplier SET name = name || ' now'")
+    again = pool.take()
+    assert again is first
+    names = {name for (name,) in rows(again, "SELECT name FROM supplier")}
+    assert names
+    assert all(name.endswith(" now") for name in names), "nothing of before, and nothing that was not ended"
+    assert not again.in_transaction
+    for connection in (again, second):
+        pool.give_back(connection)
+    pool.close()
+    assert not database.with_name(f"{database.name}-wal").exists(), "the last one folds the log into the file"
+    with pytest.raises(sqlite3.ProgrammingError):
+        again.execute("SELECT 1")

@@ -12,6 +12,7 @@ from contextlib import contextmanager
 from dataclasses import dataclass
 from hashlib import blake2b
 from typing import Any
+from weakref import ref
 
 Values = Mapping[str, Any] | Sequence[Any]
 STATELESS = frozenset({"json_each"})
@@ -22,6 +23,8 @@ FICKLE = frozenset({
 })  # fmt: skip
 """Functions that do not answer alike twice."""
 HARMLESS = frozenset({sqlite3.SQLITE_SELECT, sqlite3.SQLITE_RECURSIVE})
+MOST_CURSORS = 256
+"""Cursors that are remembered before those that are gone are forgotten."""
 COUNTERS = "SELECT name, changes FROM table_change"
 
 
@@ -51,6 +54,7 @@ class NotingConnection(sqlite3.Connection):
     def __init__(self, *given: Any, **named: Any) -> None:  # noqa: ANN401  # whatever sqlite3.connect hands on
         super().__init__(*given, **named)
         self._recorders: list[list[Enquiry]] = []
+        self._cursors: list[ref[sqlite3.Cursor]] = []
         self._changes: Mapping[str, int] = {}
         self._state: tuple[int, int] | None = None
         self._met: set[str] = set()
@@ -60,7 +64,20 @@ class NotingConnection(sqlite3.Connection):
         """Run one statement; while an answer is worked out, note what it read."""
         if self._recorders:
             self._recorders[-1].append(self._asked(sql, parameters))
-        return super().execute(sql, parameters)
+        cursor = super().execute(sql, parameters)
+        if len(self._cursors) > MOST_CURSORS:
+            self._cursors = [held for held in self._cursors if held() is not None]
+        self._cursors.append(ref(cursor))
+        return cursor
+
+    def let_go(self) -> None:
+        """Be as newly opened: what was left half read would hold the database at that moment for good."""
+        for cursor in (found for held in self._cursors if (found := held()) is not None):
+            cursor.close()
+        self._cursors.clear()
+        self._recorders.clear()
+        if self.in_transaction:
+            self.rollback()
 
     @contextmanager
     def recording(self) -> Iterator[list[Enquiry]]:

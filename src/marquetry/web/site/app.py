@@ -1,6 +1,7 @@
 """Puts the application together: guards, routes, error pages, shipped files."""
 
-from collections.abc import Sequence
+from collections.abc import AsyncIterator, Sequence
+from contextlib import asynccontextmanager
 from pathlib import Path
 
 from fastapi import FastAPI
@@ -12,6 +13,7 @@ from marquetry import __version__
 from marquetry.core.fit.model import Model
 from marquetry.core.section.undrawable import refuse_undrawable
 from marquetry.devices.caliper import Caliper
+from marquetry.store.open_connections import OpenConnections
 from marquetry.store.statecache import StateCache
 from marquetry.web.bench import begin
 from marquetry.web.bench import routes as bench
@@ -76,9 +78,16 @@ def begin_on(app: FastAPI, database: Path, model: Model, kept: StateCache | None
     app.state.database, app.state.model = database, model
     app.state.works, app.state.wedge, app.state.caliper = Jobs[Work]("pieces of work"), Wedge(), Caliper()
     kept = app.state.kept = StateCache() if kept is None else kept
+    app.state.connections = OpenConnections(database, model, kept)
     app.state.reports, app.state.bodies = Reports(kept), Bodies(kept)
     app.state.bench_lines, app.state.chamber_line = BenchLines(), Wedge()
     app.state.finds, app.state.plans = Jobs[Find]("searches"), Plans(kept)
+
+
+@asynccontextmanager
+async def _lifespan(app: FastAPI) -> AsyncIterator[None]:
+    yield
+    app.state.connections.close()
 
 
 def create_app(
@@ -89,7 +98,7 @@ def create_app(
     `shared` where it is on the local network: then nothing answers without the passphrase.
     """
     refuse_undrawable(model)
-    app = FastAPI(title="Marquetry", version=__version__, docs_url=None, redoc_url=None)
+    app = FastAPI(title="Marquetry", version=__version__, docs_url=None, redoc_url=None, lifespan=_lifespan)
     begin_on(app, database, model)
     app.state.sharing = shared
     app.state.templates = make_templates(app)

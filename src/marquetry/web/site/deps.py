@@ -9,7 +9,7 @@ from fastapi import Depends, Query, Request
 from marquetry.core.fit.model import Model as _Model
 from marquetry.drawing.sheet import MEASURED, STRETCHES, USUAL_TIME, VIEWS, Display, View
 from marquetry.store.database import Connection as _Opened
-from marquetry.store.database import connect
+from marquetry.store.open_connections import OpenConnections
 
 TIME = re.compile(r"([01]?\d|2[0-3]):[0-5]?\d(:[0-5]?\d)?")
 MOST_FIELDS = 200
@@ -19,12 +19,12 @@ FRAGMENT_HEADER = "marquetry-fragment"
 
 def opened(request: Request) -> Iterator[_Opened]:
     """A connection to the workshop for this one request."""
-    state = request.app.state
-    connection = connect(state.database, state.model, state.kept)
+    connections: OpenConnections = request.app.state.connections
+    connection = connections.take()
     try:
         yield connection
     finally:
-        connection.close()
+        connections.give_back(connection)
 
 
 # What waits for nothing is `async`: an ordinary function would cost a trip to a thread and back.
