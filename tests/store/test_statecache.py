@@ -331,7 +331,7 @@ def test_a_connection_that_is_given_back_is_as_newly_opened(database: Path) -> N
     half_read = first.execute("SELECT name FROM supplier")
     half_read.fetchone()
     first.execute("BEGIN IMMEDIATE")
-    first.execute("UPDATE supplier SET name = 'Never'")
+    first.execute("UPDATE supplier SET name = name || ' never'")
     second = pool.take()
     assert second is not first, "each serves one request at a time"
     pool.give_back(first)

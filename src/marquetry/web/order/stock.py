@@ -105,7 +105,7 @@ def labels(request: Request, connection: Connection, place: Annotated[list[str],
             address = str(request.url_for("part", part_id=str(number)))
             count = sum(other.part_id == number for other, _ in one.pieces)
             told = f"{one.place or 'no place'} · {count} {'piece' if count == 1 else 'pieces'}"
-            found.append(StockLabel(piece.name, told, drawn_code(address, piece.name)))
+            found.append(StockLabel(piece.name, told, connection.kept.pure(drawn_code, address, piece.name)))
     places = [one.place for one in every]
     return render(
         request, "order/templates/labels.html", {"labels": found, "places": places, "chosen": place}
