@@ -158,6 +158,7 @@ BY_TABLE = (
          (("UPDATE piece SET donor_id = 1 WHERE id IN (SELECT piece_id FROM in_watch)", SQL), ("/", LOOK),
           ("DELETE FROM in_watch", SQL)), ("/",), {}, (("_built", "in_watch"),)),
 )  # fmt: skip
+LABELS = "/stock/labels?place=Drawer+D1"
 TWINS = """INSERT INTO part (kind, name, sheet) SELECT kind, 'Twin', '{"name": "Twin", "diameter": {"value": 30.5}}'
              FROM (SELECT 'dial' AS kind UNION SELECT 'crystal')"""
 DIAL = {"version": WATCH_2, "path": "dial.diameter", "value": "27", "source": "measured"}
@@ -204,6 +205,9 @@ BY_ARGUMENT = (
     Case("two watches of one sheet", (),
          (("UPDATE revision SET sheet = (SELECT sheet FROM revision WHERE watch_id = 1 AND version = 1)", SQL),),
          ("/",), {}, (("_built", "1"),)),
+    Case("parts are renamed", (LABELS,), (("UPDATE part SET name = name || ' now'", SQL),), (LABELS,), {},
+         (("drawn_code", "2"),)),
+    Case("parts of one name", (), (("UPDATE part SET name = 'Same'", SQL),), (LABELS,), {}, (("drawn_code", "1"),)),
     Case("rehearsals", ("/rehearsal/12?at=4", "/rehearsal/13"), (), ("/rehearsal/12?at=4", "/rehearsal/13"), {}, ()),
 )  # fmt: skip
 
