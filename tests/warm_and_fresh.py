@@ -30,7 +30,6 @@ from tests.e2e.pages import FOUND, PAGES
 from tests.nursery import serve
 from tests.strategies import MODEL
 
-Get = Callable[[str], tuple[int, str]]
 FILES = (
     "/watches/{n}/findings.json", "/watches/{n}/sheet.json", "/watches/{n}/plate.svg", "/watches/{n}/face.svg",
     "/watches/{n}/make/part/holder", "/watches/{n}/make/part/drilling-sheet", "/watches/{n}/make/part/spacer:0",

@@ -82,8 +82,3 @@ def _pairs(connection: Connection, query: str) -> Iterator[ListedPair]:
             f"{prefix}{row['path']}",
             row["part_id"],
         )
-
-
-def newest_reading(connection: Connection) -> int:
-    """The number of the newest reading: pairs are the same as long as it is."""
-    return int(connection.execute("SELECT coalesce(max(id), 0) FROM reading").fetchone()[0])

@@ -60,10 +60,10 @@ def watches_of(connection: Connection, numbers: Sequence[int]) -> list[StoredWat
     return [watch for watch in found if isinstance(watch, StoredWatch)]
 
 
-def versions_in_use(connection: Connection) -> list[tuple[int, int]]:
-    """Number and version of every watch that was not taken off, without reading their sheets."""
-    rows = connection.execute("SELECT id, version FROM watch WHERE removed_at IS NULL ORDER BY id")
-    return [(row["id"], row["version"]) for row in rows]
+def numbers_in_use(connection: Connection) -> list[int]:
+    """The number of every watch that was not taken off, without reading their sheets."""
+    rows = connection.execute("SELECT id FROM watch WHERE removed_at IS NULL ORDER BY id")
+    return [row["id"] for row in rows]
 
 
 def watches_or_faults(connection: Connection) -> list[StoredWatch | Unreadable]:

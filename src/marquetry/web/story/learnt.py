@@ -15,7 +15,7 @@ from marquetry.store.as_begun import begun_build
 from marquetry.store.bench_log import watches_with_log
 from marquetry.store.bookings import mishap_bookings
 from marquetry.store.database import Connection
-from marquetry.store.watches import versions_in_use
+from marquetry.store.watches import numbers_in_use
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,7 +32,7 @@ def build_records(connection: Connection, house: House) -> list[BuildRecord]:
     begun, rules = set(watches_with_log(connection)), connection.model.rules(None, house)
     found = [
         connection.kept.of(connection, _record, watch_id, rules)
-        for watch_id, _ in versions_in_use(connection)
+        for watch_id in numbers_in_use(connection)
         if watch_id in begun
     ]
     return [record for record in found if record is not None]
