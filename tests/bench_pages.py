@@ -358,6 +358,7 @@ def main() -> None:
     from tests.bench_story import bench_story  # noqa: PLC0415  # as above
     from tests.bench_tenfold import bench_start, bench_tenfold  # noqa: PLC0415  # as above
     from tests.bench_trade import bench_trade  # noqa: PLC0415  # as above
+    from tests.bench_trust import bench_trust  # noqa: PLC0415  # as above
 
     bench_core()
     bench_finder()
@@ -371,6 +372,7 @@ def main() -> None:
         bench_beginning(Path(folder) / "own.sqlite3")
         bench_slider(Path(folder))
         bench_making(Path(folder), database)
+        bench_trust()
         bench_trade(database)
         bench_steps(database)
         bench_proofs(database)

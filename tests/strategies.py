@@ -90,6 +90,10 @@ def entry_values(entry: Entry) -> st.SearchStrategy[Any]:  # noqa: PLR0911  # on
         return made.map(dimension_as_json)
     if isinstance(entry, Choice):
         return st.sampled_from(entry.options)
+    if isinstance(entry, Names) and not entry.options:
+        return st.lists(
+            st.from_regex(r"[A-Z][a-z]{1,6} [1-9]\d?", fullmatch=True), min_size=1, max_size=3, unique=True
+        )
     if isinstance(entry, Names):
         return st.lists(st.sampled_from(entry.options), min_size=1, max_size=3, unique=True)
     if isinstance(entry, Count):

@@ -18,8 +18,8 @@ MAY_IMPORT = {
     "cli": {"core", "drawing", "store", "devices", "formats", "web", "demo"},
 }
 ROOMS = (
-    "values", "sheet", "measuring", "fit", "section", "face", "remedies", "finder", "making", "trade",
-    "brief", "bench", "proving", "story", "rehearsal",
+    "values", "sheet", "evidence", "measuring", "fit", "section", "face", "remedies", "finder", "making",
+    "trade", "brief", "bench", "proving", "story", "rehearsal",
 )  # fmt: skip
 """The rooms of core by rank: a room imports from rooms above it in this list only."""
 OUTSIDE_OF_CORE = {"numpy", "uncertainties"}

@@ -57,7 +57,7 @@ def test_a_cell_tells_the_spacer_it_takes() -> None:
     assert np.all(bare.spacers == 0)
     assert np.count_nonzero(table.spacers) > 5
     for row, column in zip(*np.nonzero(table.spacers), strict=True):
-        thickness = dimension_as_json(Dimension(float(table.spacers[row, column]), 0.02, Source.ASSUMED))
+        thickness = dimension_as_json(Dimension(float(table.spacers[row, column]), 0.02, Source.PLANNED))
         held: dict[str, Any] = {
             "movement": rows.candidates[row].part.document,
             "case": columns.candidates[column].part.document,

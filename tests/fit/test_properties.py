@@ -37,7 +37,7 @@ def test_low_value_high_stand_in_order_and_chances_are_shares(build: Build) -> N
             assert sum(d.share for d in finding.contributions) == pytest.approx(
                 1.0 if finding.contributions else 0.0
             )
-        elif finding.verdict not in DECIDED:
+        elif finding.verdict is not Verdict.ASSUMED:
             assert finding.value is None
             assert bool(finding.missing) == (finding.verdict is Verdict.UNMEASURED)
 
@@ -51,6 +51,8 @@ def test_widening_a_tolerance_never_turns_a_verdict_better(build: Build, data: s
     before = report_on(build).findings
     after = report_on(build.with_entry(path, dimension_as_json(wider))).findings
     for name, finding in before.items():
+        if finding.is_open:
+            continue  # of what is assumed a wider spread may well take a clash back
         assert DECIDED.get(after[name].verdict, 0) >= DECIDED.get(finding.verdict, 0), name
 
 

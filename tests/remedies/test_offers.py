@@ -21,7 +21,7 @@ from marquetry.core.values.verdict import Verdict
 from marquetry.formats.remedies import remedies_of, remedies_told
 from tests.strategies import ANATOMY, CASES, MODEL, builds, case_build, offers_for, report_on, rules
 
-_RANK = {"clash": 3, "tight": 2, "unmeasured": 1, "clear": 0, "skipped": 0}
+_RANK = {"clash": 3, "tight": 2, "assumed": 1, "unmeasured": 1, "clear": 0, "skipped": 0}
 CLASHING = [n for n in range(1, len(CASES) + 1) if report_on(case_build(n)).count(Verdict.CLASH)]
 
 

@@ -15,7 +15,8 @@ from marquetry.cli.telling import UNREADABLE, complain
 from marquetry.core.values.errors import MarquetryError
 
 COMMANDS = {
-    "check": "check", "read": "read", "remedies": "remedies", "make": "make", "order": "order",
+    "begin": "begin", "follow": "follow", "check": "check", "next": "next_step", "read": "read",
+    "remedies": "remedies", "make": "make", "order": "order",
     "landed": "landed", "steps": "steps", "stem": "stem", "pressed": "pressed", "timing": "timing",
     "watch-sound": "watch_sound", "pressure": "pressure", "chamber": "chamber", "printer": "printer",
     "caliper": "caliper", "serve": "serve", "demo": "serve", "passphrase": "passphrase",

@@ -5,11 +5,12 @@ from marquetry.core.sheet.build import Build
 
 
 def findings_of(build: Build, report: Report, file: str | None = None) -> dict[str, object]:
-    """`{"file", "name", "findings": {check: finding}, "figures": {key: figure}}`; `file` if there was one."""
+    """`{"file", "name", "watch", "findings": {check: …}, "figures": {key: …}}`; `file` if there was one."""
     head = {} if file is None else {"file": file}
     return {
         **head,
         "name": build.name,
+        "watch": report.standing.as_dict(),
         "findings": report.as_dict(),
         "figures": {key: told.as_dict() for key, told in report.figures.items()},
     }

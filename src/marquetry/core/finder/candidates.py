@@ -54,7 +54,10 @@ class Candidate:
 
 def _shape(node: Json) -> Json:
     if isinstance(node, dict):
-        return "#" if "value" in node else {key: _shape(value) for key, value in node.items()}
+        # Whether a size is only assumed decides what may be said of it, whatever it measures.
+        if "value" in node:
+            return "~" if node.get("source") == Source.ASSUMED else "#"
+        return {key: _shape(value) for key, value in node.items()}
     return [_shape(item) for item in node] if isinstance(node, list) else node
 
 
@@ -162,7 +165,7 @@ def off_pads(candidate: Candidate) -> tuple[Json, Json]:
     """The dial on pads as the sheet has it: as thick as it is, the pads a spacer behind it."""
     known = candidate.part.dimensions["thickness"]
     bare = Dimension(round(known.value - PAD, 6), round(known.tol - MADE_TOL, 6), known.source)
-    pad = dimension_as_json(Dimension(PAD, MADE_TOL, Source.ASSUMED))
+    pad = dimension_as_json(Dimension(PAD, MADE_TOL, Source.PLANNED))
     document = {**candidate.part.document, "thickness": dimension_as_json(bare)}
     return document, {"side": "movement", "thickness": pad}
 
@@ -177,7 +180,7 @@ def spacer_candidates(anatomy: Anatomy, most: float, step: float = 0.02) -> tupl
     sizes = [round(k * step, 4) for k in range(round(most / step) + 1)]
     made = []
     for size in sizes:
-        thickness = dimension_as_json(Dimension(size or NOTHING, 0.02 if size else 0.0, Source.ASSUMED))
+        thickness = dimension_as_json(Dimension(size or NOTHING, 0.02 if size else 0.0, Source.PLANNED))
         part = Part.of(kind, {"side": "dial", "thickness": thickness, "name": f"spacer {size:.2f}"})
         made.append(Candidate(-round(size * 1000), part, owned=size == 0.0, price=0))
     return tuple(made)

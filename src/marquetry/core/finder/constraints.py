@@ -131,6 +131,7 @@ class Constraints:
     def _judge(self, check: Check, kind: str, groups: Groups, placed: Places) -> Floats:
         build, columns = self.representative(groups), self._columns(groups, placed)
         judged = check.over(build, self.rules, columns, self._flat(check, groups))
+        judged = None if judged is None else judged.resting_on(self._probe(check, groups))
         size = len(self.slots[kind].groups[groups[kind]].members)
         return np.full(size, FREE) if judged is None else np.broadcast_to(self._room(check, judged), (size,))
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from marquetry.core.finder.search import Filling, Search
 from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.sentence import miss
-from marquetry.core.values.verdict import Verdict
+from marquetry.core.values.verdict import NOT_TOLD, Verdict
 
 MOST_MISSES, MOST_COUNTED = 5, 50
 EFFORT = 4_000
@@ -29,7 +29,7 @@ def nearest_misses(search: Search) -> list[Miss]:
 
 def _fails(search: Search, filling: Filling) -> Iterator[tuple[Finding, float]]:
     """The findings that speak against it and hang on what was chosen, the gravest first."""
-    against = {Verdict.CLASH} if search.unmeasured_ok else {Verdict.CLASH, Verdict.UNMEASURED}
+    against = {Verdict.CLASH} if search.unmeasured_ok else {Verdict.CLASH, *NOT_TOLD}
     found = [f for f in filling.report.findings.values() if f.verdict in against and search.hangs_on_slots(f)]
     model = filling.report.rules.model
     failing = [f for f in found if f.verdict is Verdict.CLASH or not model.check(f.check).of_looks]

@@ -10,9 +10,10 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from marquetry.core.evidence.lapse import replaced
 from marquetry.core.finder.candidates import NOTHING, Alike, Slot
 from marquetry.core.fit.checks.check import Check
-from marquetry.core.fit.columns import CODES, Column
+from marquetry.core.fit.columns import CODES, Column, Judged
 from marquetry.core.fit.report import Report, report_on
 from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.stack import Floats
@@ -100,7 +101,8 @@ class _Pairs:
         self._kinds = {self._row_slot.kind, self._column_slot.kind}
         spacers = [{"side": "dial", "thickness": _exact(NOTHING)}, *(build.at(SPACERS.key) or [])]
         held = {self._row_slot.kind: self._rows.document, self._column_slot.kind: self._columns.document}
-        self._build = build.with_parts({**held, SPACERS.key: spacers})
+        beside = replaced(build, self._kinds, rules.model.dry_fit_by_key)
+        self._build = beside.with_parts({**held, SPACERS.key: spacers})
         self.probe = report_on(self._build, rules, before)
         self._shape = (len(self._rows.members), len(self._columns.members))
         self._moved: dict[str, Column] = {
@@ -123,7 +125,8 @@ class _Pairs:
             if number not in dear and self._reads_both(check):
                 found = check.over(self._build, self._rules, self._moved)
                 if found is not None:
-                    self._take_over(codes, worst, np.broadcast_to(found.verdict_codes(), self._shape), number)
+                    told = self._codes(check, found)
+                    self._take_over(codes, worst, np.broadcast_to(told, self._shape), number)
         for number in dear:
             self._cell_by_cell(codes, worst, number)
         table.codes[place] = np.where(codes < 0, CODES.index(Verdict.UNMEASURED), codes)
@@ -135,6 +138,12 @@ class _Pairs:
         graver = np.where(codes < 0, -1, GRAVITY[codes]) < GRAVITY[found]
         np.copyto(codes, found, where=graver)
         worst[graver] = number
+
+    def _codes(self, check: Check, found: Judged) -> Codes:
+        """Verdicts of one check's cells; what cannot be told stands as it does for the first pair."""
+        probe = self.probe.findings[check.name]
+        unknown = probe.verdict if probe.verdict in {Verdict.ASSUMED, Verdict.UNMEASURED} else Verdict.ASSUMED
+        return found.resting_on(probe).verdict_codes(unknown if probe.is_open else Verdict.UNMEASURED)
 
     def _reads_both(self, check: Check) -> bool:
         """Whether the check asks about both parts, and waits for no dimension of another."""
@@ -164,7 +173,7 @@ class _Pairs:
             found = check.over(self._build, self._rules, self._at(cells))
             if found is not None:
                 before, by = codes[cells], worst[cells]
-                self._take_over(before, by, found.verdict_codes(), number)
+                self._take_over(before, by, self._codes(check, found), number)
                 codes[cells], worst[cells] = before, by
 
     def _at(self, cells: tuple[NDArray[np.int64], NDArray[np.int64]]) -> dict[str, Column]:

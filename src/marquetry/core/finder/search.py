@@ -13,6 +13,7 @@ from itertools import count
 
 import numpy as np
 
+from marquetry.core.evidence.lapse import replaced
 from marquetry.core.finder.candidates import NOTHING, Candidate, Slot, off_pads
 from marquetry.core.finder.constraints import (
     FREE,
@@ -33,7 +34,7 @@ from marquetry.core.fit.stack import Floats
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.holder import SPACERS
 from marquetry.core.sheet.entries import Json
-from marquetry.core.values.verdict import Verdict
+from marquetry.core.values.verdict import NOT_TOLD, Verdict
 
 Key = tuple[float, int, int, int]
 """Room left in the worst case (negated), cost in hundredths, parts to buy, wishes missed; less is better."""
@@ -116,6 +117,8 @@ class Search:
         self._slots = kinds_of(self.slots)
         if SPACERS.key in self._slots and self.build.has(SPACERS.key):
             self.build = self.build.without(SPACERS.key)
+        # What was tried with the parts that stand there now says nothing of others.
+        self.build = replaced(self.build, self._slots.keys(), self.rules.model.dry_fit_by_key)
         self._constraints = Constraints(
             self.build, self.rules, self._slots, self.unmeasured_ok, self.missing_ok
         )
@@ -197,10 +200,10 @@ class Search:
         refused = [finding for finding in found if self._refused(finding)]
         if refused and not self.missing_ok:
             return
-        known = [finding for finding in found if finding.low is not None]
+        known = [f for f in found if f.low is not None and f.verdict not in NOT_TOLD]
         tightest = min(known, key=lambda finding: report.room(finding.check), default=None)
         room = round(report.room(tightest.check) if tightest else 0.0, DECIMALS)
-        if any(f.verdict is Verdict.UNMEASURED and not self._of_looks(f) for f in found):
+        if any(f.verdict in NOT_TOLD and not self._of_looks(f) for f in found):
             room = min(room, UNKNOWN)
         room = min([room, *(round(self._missed(finding), DECIMALS) for finding in refused)])
         sums = added(*(self._slots[kind].sums(place) for kind, place in node.placed.items()))
@@ -209,12 +212,12 @@ class Search:
 
     def _refused(self, finding: Finding) -> bool:
         """Whether no watch with this finding was asked for; looks that are not known do no harm."""
-        unknown = finding.verdict is Verdict.UNMEASURED and not self._of_looks(finding)
+        unknown = finding.verdict in NOT_TOLD and not self._of_looks(finding)
         return finding.verdict is Verdict.CLASH or (unknown and not self.unmeasured_ok)
 
     def _missed(self, finding: Finding) -> float:
         """What a refused finding counts for where misses are told, in mm: far below any room."""
-        if finding.verdict is Verdict.UNMEASURED:
+        if finding.verdict in NOT_TOLD:
             return NOT_KNOWN
         missed = FURTHEST_MISS if finding.value is None else max(-miss(finding), FURTHEST_MISS)
         return MISSED + missed * self.rules.model.check(finding.check).weight

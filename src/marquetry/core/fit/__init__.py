@@ -32,6 +32,7 @@ DOOR = (
     "sentence",
     "columns",
     "stack",
+    "next_step",
     "measure_next",
     "measuring_round",
     "squeeze_pairs",

@@ -12,6 +12,7 @@ from functools import reduce
 import numpy as np
 from numpy.typing import NDArray
 
+from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.stack import Floats
 from marquetry.core.fit.trace import Trace
@@ -37,7 +38,7 @@ class Column:
 
 Columns = Mapping[str, Column]
 Slopes = Mapping[str, float]
-CODES = (Verdict.CLEAR, Verdict.TIGHT, Verdict.CLASH, Verdict.UNMEASURED)
+CODES = (Verdict.CLEAR, Verdict.TIGHT, Verdict.CLASH, Verdict.UNMEASURED, Verdict.ASSUMED)
 """Verdicts by their code in a matrix."""
 
 
@@ -67,26 +68,45 @@ class Judged:
     nominal: Floats
     worst: Floats
     values: Floats | None = None
+    best: Floats | None = None
+    """Room of the most favourable case: below 0 where nothing within the tolerances would fit."""
 
-    def verdict_codes(self) -> NDArray[np.int8]:
-        """The verdict of every cell, as an index into CODES."""
+    def resting_on(self, probe: Finding) -> "Judged":
+        """The same where the check reads what is assumed, as it does of the `probe`, a part like these.
+
+        Only what fits, or does not, over the whole spread is told; all else is not known.
+        """
+        if not probe.is_open:
+            return self
+        outside = self.best < -SLACK if self.best is not None else np.isneginf(self.nominal)
+        told = (self.worst >= -SLACK) | outside
+        if probe.of_names:
+            told = np.zeros_like(told)
+        nominal = np.where(
+            told, np.where(outside, np.minimum(self.nominal, -2 * SLACK), self.nominal), np.nan
+        )
+        return Judged(nominal, self.worst, self.values, self.best)
+
+    def verdict_codes(self, unknown: Verdict = Verdict.UNMEASURED) -> NDArray[np.int8]:
+        """The verdict of every cell, as an index into CODES; `unknown` where it cannot be told."""
         codes = np.where(self.worst >= -SLACK, 0, np.where(self.nominal >= -SLACK, 1, 2))
-        return np.where(np.isnan(self.nominal), 3, codes).astype(np.int8)
+        return np.where(np.isnan(self.nominal), CODES.index(unknown), codes).astype(np.int8)
 
 
 def judged(values: Floats, downwards: Floats, upwards: Floats, limits: Limits) -> Judged:
     """Room of values that may be off by so much each way in the worst case."""
-    nominal, worst = np.full(values.shape, np.inf), np.full(values.shape, np.inf)
+    nominal, worst, best = (np.full(values.shape, np.inf) for _ in range(3))
     if limits.low is not None:
         nominal = values - limits.low
-        worst = nominal - downwards
+        worst, best = nominal - downwards, nominal + upwards
     if limits.high is not None:
         left = limits.high - values
         nominal, worst = np.minimum(nominal, left), np.minimum(worst, left - upwards)
+        best = np.minimum(best, left + downwards)
     unknown = np.isnan(values)
     if unknown.any():
         nominal = np.where(unknown, np.nan, nominal)
-    return Judged(nominal, worst, values)
+    return Judged(nominal, worst, values, best)
 
 
 Formula = Callable[[Trace], Number | None]

@@ -8,10 +8,11 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from marquetry.core.evidence.seat import stack
 from marquetry.core.fit.checks.stem import stem_target
 from marquetry.core.fit.checks.strap import OVERHANG
 from marquetry.core.fit.finding import judge, tidy
-from marquetry.core.fit.levels import dial_to_crystal, stack, watch_height
+from marquetry.core.fit.levels import dial_to_crystal, watch_height
 from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.trace import Trace
 from marquetry.core.sheet.build import Build

@@ -9,6 +9,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Protocol
 
+from marquetry.core.evidence.ruling import By, Ruling, doubt_of
 from marquetry.core.fit.sampling import Sampled
 from marquetry.core.fit.trace import NOTHING_ASKED, Trace, Uses
 from marquetry.core.values.dimension import Dimension
@@ -53,11 +54,34 @@ class Finding:
     detail: "Detail | None" = None
     uses: Uses = NOTHING_ASKED
     """Every question the check asked of the build and the rules."""
+    reads: tuple[str, ...] = ()
+    """Paths of the dimensions that the figures rest on: of a choice only what was chosen."""
+    by: By | None = None
+    """What the verdict rests on beyond figures that are known."""
+    is_open: bool = False
+    """Whether something that it reads is only assumed, or missing."""
+    rate: float = 0.0
+    """How often such a check fails on parts that nobody measured."""
+    of_names: bool = False
 
     @property
     def chance(self) -> float | None:
-        """Probability, 0 to 1, that the value lies within its limits; None where no doubt is told."""
+        """Probability, 0 to 1, that the value lies within its limits; None where no doubt is told.
+
+        What is assumed has no chance: its spread is no distribution that anything was drawn from.
+        """
+        if self.by == "tried" or self.verdict is Verdict.ASSUMED:
+            return None
         return self.odds.share if isinstance(self.odds, Sampled) else self.odds
+
+    @property
+    def doubt(self) -> float:
+        """How likely it is, 0 to 1, that the verdict would change if everything were known."""
+        ruling = Ruling(self.verdict, self.by, self.is_open)
+        needs_chance = (
+            self.verdict in {Verdict.TIGHT, Verdict.CLASH} and self.by is None and not self.of_names
+        )
+        return doubt_of(ruling, self.chance if needs_chance else None, self.rate, of_names=self.of_names)
 
     @property
     def margin(self) -> float:
@@ -70,6 +94,8 @@ class Finding:
         """The finding as JSON carries it; figures lose only the noise of binary fractions."""
         return {
             "verdict": self.verdict.value,
+            "by": self.by,
+            "doubt": tidy(self.doubt),
             "value": tidy(self.value),
             "low": tidy(self.low),
             "high": tidy(self.high),
@@ -127,6 +153,7 @@ def judge(check: str, number: Number, limits: Limits, trace: Trace) -> Finding:
         odds=limits.chance(value, math.sqrt(sum(variances.values()))),
         contributions=_ranked(variances, slopes),
         uses=trace.uses,
+        reads=tuple(slopes),
     )
 
 
@@ -160,7 +187,10 @@ def judge_least(check: str, numbers: Sequence[Number], limits: Limits, trace: Tr
     each = [judge(check, number, limits, trace) for number in numbers]
     value, low, high = (min(_figures(each, key)) for key in ("value", "low", "high"))
     setting = next(finding for finding in each if finding.low == low)
-    return replace(setting, verdict=limits.verdict(value, low, high), value=value, low=low, high=high)
+    reads = tuple(dict.fromkeys(path for finding in each for path in finding.reads))
+    return replace(
+        setting, verdict=limits.verdict(value, low, high), value=value, low=low, high=high, reads=reads
+    )
 
 
 def _figures(findings: Sequence[Finding], key: str) -> list[float]:

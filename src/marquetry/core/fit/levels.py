@@ -5,17 +5,9 @@ Each is written once, as fit-model.md defines it; checks subtract them, the sect
 
 import numpy as np
 
+from marquetry.core.evidence.seat import EDGE, drop, flange, seated_thickness, spacer_height, stack
 from marquetry.core.fit.trace import Trace
-from marquetry.core.sheet.described.holder import SPACERS
-from marquetry.core.sheet.described.made import DIAL_ADAPTER
 from marquetry.core.values.number import Number, greatest, nominal
-
-ADAPTER = DIAL_ADAPTER.key
-
-
-def drop(r: Trace) -> Number:
-    """How far the chapter ring's underside, the dial seat, is below the case's ledge, mm; 0 without one."""
-    return r["chapter_ring.drop"] if r.has("chapter_ring") else 0.0
 
 
 def opening(r: Trace) -> Number:
@@ -23,42 +15,10 @@ def opening(r: Trace) -> Number:
     return r["chapter_ring.inner_diameter"] if r.has("chapter_ring") else r["case.opening_diameter"]
 
 
-def spacer_height(r: Trace, side: str) -> Number:
-    """Sd or Sm: all spacers on the dial side or on the movement side together, mm."""
-    total: Number = 0.0
-    for index in range(r.count(SPACERS.key)):
-        spacer = f"{SPACERS.key}.{index}"
-        its_side = r.word(f"{spacer}.side")
-        if its_side is None:
-            r.lack(f"{spacer}.side")
-        if its_side == side:
-            total = total + r[f"{spacer}.thickness"]
-    return total
-
-
-def behind_dial(r: Trace) -> Number:
-    """Sm: all that lies between the dial and the movement, spacers and a dial adapter's plate, mm."""
-    spacers = spacer_height(r, "movement")
-    return spacers + r[f"{ADAPTER}.thickness"] if r.has(ADAPTER) else spacers
-
-
-EDGE = "dial.edge_thickness"
-
-
-def seated_thickness(r: Trace) -> Number:
-    """What of the dial lies between seat and movement, mm: its edge, where that differs from the middle."""
-    return r[EDGE] if r.known(EDGE) else r["dial.thickness"]
-
-
 def dial_rise(r: Trace) -> Number:
     """How far the dial's face in the middle stands above its edge, its back being one plane, mm."""
     differs = all([r.known(EDGE), r.known("dial.thickness")])
     return r["dial.thickness"] - r[EDGE] if differs else 0.0
-
-
-def stack(r: Trace) -> Number:
-    """From the dial seat down to the movement's dial-side face, mm."""
-    return spacer_height(r, "dial") + seated_thickness(r) + behind_dial(r)
 
 
 def ledge(r: Trace) -> Number:
@@ -185,11 +145,6 @@ def crystal_ledge(r: Trace) -> Number:
 def crystal_seat(r: Trace) -> Number:
     """The underside of the crystal's edge: on the gasket's flange: z, mm."""
     return crystal_ledge(r) + flange(r)
-
-
-def flange(r: Trace) -> Number:
-    """What of the gasket lies under the crystal, mm: nothing without a gasket."""
-    return r["crystal_gasket.flange"] if r.has("crystal_gasket") else 0.0
 
 
 def crystal_shoulder(r: Trace) -> Number:

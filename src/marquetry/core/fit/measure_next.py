@@ -19,9 +19,9 @@ from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.entries import dimension_as_json
 from marquetry.core.sheet.schema import Quantity
 from marquetry.core.values.dimension import Dimension, Source
-from marquetry.core.values.verdict import Verdict
+from marquetry.core.values.verdict import NOT_TOLD, Verdict
 
-DOUBTFUL = {Verdict.TIGHT, Verdict.UNMEASURED}
+DOUBTFUL = {Verdict.TIGHT, *NOT_TOLD}
 LEAST_GAIN = 1e-4
 
 
@@ -119,10 +119,6 @@ def _range_of(quantity: Quantity) -> Dimension:
 def _risk(findings: Mapping[str, Finding]) -> float:
     """Chance that the verdict misleads, summed: at most a half for each, a half for what is not known."""
     return sum(
-        0.5
-        if f.verdict is Verdict.UNMEASURED
-        else min(f.chance, 1 - f.chance)
-        if f.chance is not None
-        else 0.0
+        0.5 if f.verdict in NOT_TOLD else min(f.chance, 1 - f.chance) if f.chance is not None else 0.0
         for f in findings.values()
     )

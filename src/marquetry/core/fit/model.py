@@ -8,8 +8,10 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
+from marquetry.core.evidence.dry_fit import DryFit
 from marquetry.core.fit.checks import FAMILIES
 from marquetry.core.fit.checks.check import Check
+from marquetry.core.fit.dry_fits import DRY_FITS
 from marquetry.core.fit.figures import FIGURES, Figure
 from marquetry.core.fit.rules import BAND_RULES, PLAIN_RULES, BandRule, Rule, Rules
 from marquetry.core.fit.schools import SCHOOLS, School
@@ -33,6 +35,7 @@ class Model:
     school_list: tuple[School, ...]
     figures: tuple[Figure, ...] = ()
     band_list: tuple[BandRule, ...] = BAND_RULES
+    dry_fits: tuple[DryFit, ...] = DRY_FITS
 
     @cached_property
     def checks(self) -> tuple[Check, ...]:
@@ -43,6 +46,19 @@ class Model:
     def check_by_name(self) -> dict[str, Check]:
         """Every check by its name."""
         return {check.name: check for check in self.checks}
+
+    @cached_property
+    def dry_fit_by_key(self) -> dict[str, DryFit]:
+        """Every dry fit by its key."""
+        return {dry_fit.key: dry_fit for dry_fit in self.dry_fits}
+
+    @cached_property
+    def _dry_fit_of_check(self) -> dict[str, str]:
+        return {check: dry_fit.key for dry_fit in self.dry_fits for check in dry_fit.settles}
+
+    def dry_fit_of(self, check: str) -> str | None:
+        """The key of the dry fit that settles the check of that name; None where none does."""
+        return self._dry_fit_of_check.get(check)
 
     @cached_property
     def plain_rules(self) -> dict[str, Rule]:

@@ -3,14 +3,43 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Literal
 
 from marquetry.core.fit.checks.check import room_of
 from marquetry.core.fit.figures import FigureTold, figures_of
-from marquetry.core.fit.finding import Finding
+from marquetry.core.fit.finding import Finding, tidy
 from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.trace import Access, observed
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.verdict import Verdict
+
+WatchWord = Literal["clash", "tight", "open", "clear"]
+NEEDED = ("case", "dial", "hands", "movement")
+"""Without one of them there is no watch to be called clear."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WatchStanding:
+    """The watch's own word: red for what is known to clash, open for what nobody knows.
+
+    `lacks` are the parts that every watch has and this one has not yet, `doubt` the sum of all findings'.
+    """
+
+    verdict: WatchWord
+    lacks: tuple[str, ...]
+    assumed: tuple[str, ...]
+    unmeasured: tuple[str, ...]
+    doubt: float
+
+    def as_dict(self) -> dict[str, object]:
+        """As JSON carries it."""
+        return {
+            "verdict": self.verdict,
+            "lacks": list(self.lacks),
+            "assumed": list(self.assumed),
+            "unmeasured": list(self.unmeasured),
+            "doubt": tidy(self.doubt),
+        }
 
 
 @dataclass(frozen=True)
@@ -57,6 +86,29 @@ class Report:
         """Findings by check, as JSON carries them."""
         return {name: finding.as_dict() for name, finding in self.findings.items()}
 
+    def named(self, verdict: Verdict) -> list[str]:
+        """Names of the checks with that verdict, in the checks' order."""
+        return [name for name, finding in self.findings.items() if finding.verdict is verdict]
+
+    @cached_property
+    def standing(self) -> "WatchStanding":
+        """Where the watch as a whole stands."""
+        return WatchStanding(
+            verdict=self._word(),
+            lacks=tuple(part for part in NEEDED if not self.build.has(part)),
+            assumed=tuple(self.named(Verdict.ASSUMED)),
+            unmeasured=tuple(self.named(Verdict.UNMEASURED)),
+            doubt=sum(finding.doubt for finding in self.findings.values()),
+        )
+
+    def _word(self) -> WatchWord:
+        if self.count(Verdict.CLASH):
+            return "clash"
+        if self.count(Verdict.TIGHT):
+            return "tight"
+        is_open = self.count(Verdict.ASSUMED) or self.count(Verdict.UNMEASURED)
+        return "open" if is_open or not all(map(self.build.has, NEEDED)) else "clear"
+
 
 def report_on(build: Build, rules: Rules, like: Report | None = None) -> Report:
     """Run every check of the model that the rules are rules of.
@@ -64,6 +116,7 @@ def report_on(build: Build, rules: Rules, like: Report | None = None) -> Report:
     Of a report on a build much `like` this one each finding is taken over whose every question has the
     same answer here. Raises SheetError where one of the rules cannot be read.
     """
+    build = build.as_planned
     if like is None or like.rules.model is not rules.model:
         return Report({check.name: check.find(build, rules) for check in rules.model.checks}, rules, build)
     same = _Same(like.build, like.rules, build, rules)

@@ -51,6 +51,9 @@ PLAIN_RULES: tuple[Rule, ...] = (
         "Standard uncertainty of the sound card's clock, once compared; 0 where it is not known.",
     ),
     Rule("stem_file_below", 0.30, "mm", "What is left on the stem from here on is filed, not cut."),
+    Rule(
+        "doubt_left", 0.10, "×", "Doubt of a watch from which on nothing more is worth trying or measuring."
+    ),
     Rule("retest_months", 12.0, "months", "How long a pressure test is told to hold, at most."),
 )
 FURTHEST_RULE = 1e6

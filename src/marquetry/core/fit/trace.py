@@ -8,9 +8,11 @@ The Finder, the tray, "measure next" and "because of" all read this one record.
 
 import math
 from collections.abc import Iterator, Mapping
+from contextlib import contextmanager
 from dataclasses import dataclass
 from typing import Literal, TypeAlias
 
+from marquetry.core.evidence.ruling import Vouched, vouched_for
 from marquetry.core.fit.rules import Rules
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.words import HANDS
@@ -21,8 +23,9 @@ from marquetry.core.values.limits import Limits
 from marquetry.core.values.number import Number, sensitive
 
 How = Literal[
-    "dimension", "known", "part", "count", "word", "names", "whole", "flag", "target", "wanted", "rule"
-]
+    "dimension", "known", "part", "count", "word", "names", "whole", "flag", "target", "wanted", "rule",
+    "stated",
+]  # fmt: skip
 Access: TypeAlias = tuple[How, str]
 """What was asked: in which way, and the path, target or rule."""
 
@@ -48,7 +51,9 @@ class Uses:
     def parts(self) -> frozenset[str]:
         """Keys of every part that was asked about in any way, absent ones too."""
         return frozenset(
-            path.partition(".")[0] for how, path in self.accesses if how not in {"target", "wanted", "rule"}
+            path.partition(".")[0]
+            for how, path in self.accesses
+            if how not in {"target", "wanted", "rule", "stated"}
         )
 
     def hangs_on(self, path: str) -> bool:
@@ -62,7 +67,7 @@ class Uses:
 NOTHING_ASKED = Uses()
 
 
-def observed(access: Access, build: Build, rules: Rules) -> object:
+def observed(access: Access, build: Build, rules: Rules) -> object:  # noqa: PLR0911  # one a question
     """The answer to one recorded question; builds that give the same answers give the same finding."""
     how, path = access
     if how == "dimension":
@@ -75,7 +80,10 @@ def observed(access: Access, build: Build, rules: Rules) -> object:
         return build.target(path)
     if how == "wanted":
         return build.wanted_functions
-    return rules.own(path) if how == "rule" else build.at(path)
+    if how == "stated":
+        dry_fit, _, about = path.partition(":")
+        return vouched_for(build, tuple(about.split(",")), dry_fit or None, may_be_vouched=True)
+    return rules.own(path) if how == "rule" else (build.at(path), path in build.assumed_words)
 
 
 class Trace:
@@ -90,6 +98,11 @@ class Trace:
         self.missing: dict[str, None] = {}
         self.absent: dict[str, None] = {}
         self._asked: dict[Access, None] = {}
+        self._about: dict[str, None] = {}
+        self._guarded: set[str] = set()
+        self._is_choosing = False
+        self.exactly: list[str] = []
+        """Paths that were read with a tolerance of nothing: no slope remembers them."""
         self._numbers: dict[str, Number] = {}
 
     @property
@@ -97,10 +110,19 @@ class Trace:
         """Every question that was asked so far."""
         return Uses(tuple(self._asked))
 
+    @property
+    def about(self) -> tuple[str, ...]:
+        """Slots of the parts without which the check says nothing: read or wanted without asking whether.
+
+        A ring, a spacer or a rotor that a formula asks for first may be absent, so it is about none of them.
+        """
+        return tuple(self._about)
+
     def __getitem__(self, path: str) -> Number:
         """The dimension at the path, in mm or degrees, doubt and all; NaN, and noted, where unknown."""
         if path not in self._numbers:
             self._asked["dimension", path] = None
+            self._is_about(path)
             self._numbers[path] = self._read(path)
         return self._numbers[path]
 
@@ -115,8 +137,24 @@ class Trace:
             return math.nan
         return self.number(path, dimension)
 
+    def _is_about(self, path: str) -> None:
+        slot = path.partition(".")[0]
+        if slot not in self._guarded and not self._is_choosing:
+            self._about[slot] = None
+
+    @contextmanager
+    def choosing(self) -> Iterator[None]:
+        """What is read within only serves to choose what the check is about, such as which feet are kept."""
+        self._is_choosing = True
+        try:
+            yield
+        finally:
+            self._is_choosing = False
+
     def number(self, path: str, dimension: Dimension) -> Number:
         """The dimension as a formula takes it, in its own unit; other readers give something else."""
+        if not dimension.tol and not self._is_choosing:
+            self.exactly.append(path)
         return sensitive(path, dimension)
 
     def dimension(self, path: str) -> Dimension | None:
@@ -132,6 +170,7 @@ class Trace:
     def has(self, path: str) -> bool:
         """Whether the part is in the build, without asking for it."""
         self._asked["part", path] = None
+        self._guarded.add(path)
         return self.build.has(path)
 
     def wants(self, *parts: str) -> bool:
@@ -141,7 +180,9 @@ class Trace:
         """
         there = True
         for part in parts:
-            if not self.has(part):
+            self._asked["part", part] = None
+            self._about[part.partition(".")[0]] = None
+            if not self.build.has(part):
                 self.absent[part] = None
                 there = False
         return there
@@ -153,6 +194,8 @@ class Trace:
     def count(self, path: str) -> int:
         """How many things the list at the path holds."""
         self._asked["count", path] = None
+        if "." not in path:
+            self._guarded.add(path)
         return self.build.count(path)
 
     def _at(self, how: How, path: str) -> Json:
@@ -188,6 +231,11 @@ class Trace:
         """The functions that the sheet's target asks for."""
         self._asked["wanted", "functions"] = None
         return self.build.wanted_functions
+
+    def stated(self, dry_fit: str | None, *, may_be_vouched: bool) -> Vouched:
+        """What is said and was tried of the check's parts; to be asked once it has read all it needs."""
+        self._asked["stated", f"{dry_fit or ''}:{','.join(self._about)}"] = None
+        return vouched_for(self.build, self.about, dry_fit, may_be_vouched=may_be_vouched)
 
     def rule(self, key: str) -> float:
         """A plain number of the workshop's rules, in the rule's own unit."""

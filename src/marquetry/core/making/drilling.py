@@ -5,8 +5,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from itertools import combinations
 
+from marquetry.core.evidence.seat import behind_dial
 from marquetry.core.fit.checks.feet import kept_feet
-from marquetry.core.fit.levels import behind_dial
 from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.trace import aside
 from marquetry.core.making.dial import FEET

@@ -39,7 +39,7 @@ class SizeProposal:
         """The value as a build sheet carries it."""
         quantity = build.anatomy.entry_at(self.path)[-1]
         if isinstance(quantity, Quantity):
-            return dimension_as_json(Dimension(float(self.value), MADE_TOL, Source.ASSUMED))
+            return dimension_as_json(Dimension(float(self.value), MADE_TOL, Source.PLANNED))
         return self.value
 
 

@@ -2,16 +2,9 @@
 
 from collections.abc import Callable
 
+from marquetry.core.evidence.seat import behind_dial
 from marquetry.core.fit.checks.dial import outermost_post
-from marquetry.core.fit.levels import (
-    back_lip,
-    back_plane,
-    behind_dial,
-    movement_face,
-    rotor_proud,
-    stem_axis,
-    tube_axis,
-)
+from marquetry.core.fit.levels import back_lip, back_plane, movement_face, rotor_proud, stem_axis, tube_axis
 from marquetry.core.making.proposals import Neighbours, SizeRow
 from marquetry.core.remedies.spacers import LAYER, THINNEST, ring_for
 from marquetry.core.values.number import nominal

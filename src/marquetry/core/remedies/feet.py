@@ -43,7 +43,7 @@ def ideas(build: Build, report: Report, check: str) -> Iterator[Idea]:
 def _behind(build: Build, thickness: float) -> Build:
     spacer = {
         "side": "movement",
-        "thickness": dimension_as_json(Dimension(thickness, MADE_TOL, Source.ASSUMED)),
+        "thickness": dimension_as_json(Dimension(thickness, MADE_TOL, Source.PLANNED)),
     }
     return build.with_entry("dial.feet", []).with_entry(f"{SPACERS.key}.-", spacer)
 
@@ -118,9 +118,9 @@ def _has_room(hole: Place, others: tuple[Place, ...], edge: float) -> bool:
 
 def _as_json(place: Place) -> Json:
     return {
-        "radius": dimension_as_json(Dimension(place.radius, place.radius_tol, Source.ASSUMED)),
-        "angle": dimension_as_json(Dimension(round(place.angle, 3), place.angle_tol, Source.ASSUMED)),
-        "diameter": dimension_as_json(Dimension(place.diameter, place.diameter_tol, Source.ASSUMED)),
+        "radius": dimension_as_json(Dimension(place.radius, place.radius_tol, Source.PLANNED)),
+        "angle": dimension_as_json(Dimension(round(place.angle, 3), place.angle_tol, Source.PLANNED)),
+        "diameter": dimension_as_json(Dimension(place.diameter, place.diameter_tol, Source.PLANNED)),
     }
 
 

@@ -52,7 +52,8 @@ def with_value(build: Build, path: str, value: float) -> Build:
     """The build with the dimension at the path moved; its tolerance stays, or becomes that of a made part."""
     old = build.dimensions.get(path)
     tol = old.tol if old is not None else MADE_TOL
-    source = Source.ASSUMED if old is None or old.source is Source.MEASURED else old.source
+    # A part to be bought is known as its seller tells it; all else is as planned as what is made here.
+    source = old.source if old is not None and old.source is Source.LISTED else Source.PLANNED
     return build.with_entry(path, dimension_as_json(Dimension(round(value, 4), tol, source)))
 
 

@@ -40,7 +40,14 @@ BUCKET = 0.05
 MANY = 10_000
 MOST_STEPS = 4
 """Beyond two steps only the best is followed, so far."""
-_RANK = {Verdict.CLASH: 3, Verdict.TIGHT: 2, Verdict.UNMEASURED: 1, Verdict.CLEAR: 0, Verdict.SKIPPED: 0}
+_RANK = {
+    Verdict.CLASH: 3,
+    Verdict.TIGHT: 2,
+    Verdict.ASSUMED: 1,
+    Verdict.UNMEASURED: 1,
+    Verdict.CLEAR: 0,
+    Verdict.SKIPPED: 0,
+}
 
 
 @dataclass(frozen=True, slots=True)

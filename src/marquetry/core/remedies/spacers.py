@@ -3,8 +3,9 @@
 import math
 from collections.abc import Iterator
 
+from marquetry.core.evidence.seat import spacer_height
 from marquetry.core.fit.finding import Finding
-from marquetry.core.fit.levels import opening, spacer_height
+from marquetry.core.fit.levels import opening
 from marquetry.core.fit.report import Report
 from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.trace import aside
@@ -108,4 +109,4 @@ def _seen(build: Build, rules: Rules) -> float:
 
 
 def _dimension(value: float) -> Json:
-    return dimension_as_json(Dimension(round(value, 4), MADE_TOL, Source.ASSUMED))
+    return dimension_as_json(Dimension(round(value, 4), MADE_TOL, Source.PLANNED))

@@ -5,6 +5,7 @@ What the model has no dimension for (the flank, the crown's outside, wall thickn
 
 from collections.abc import Iterator
 
+from marquetry.core.evidence.seat import stack
 from marquetry.core.fit.levels import (
     back_inner,
     back_outside,
@@ -14,7 +15,6 @@ from marquetry.core.fit.levels import (
     crystal_seat,
     crystal_underside,
     ledge,
-    stack,
     stem_axis,
     tube_axis,
 )

@@ -4,14 +4,13 @@ from collections.abc import Iterator, Mapping
 
 import numpy as np
 
+from marquetry.core.evidence.seat import ADAPTER, EDGE
 from marquetry.core.fit.checks.hands import levels_of
 from marquetry.core.fit.checks.ring import CASE as CASE_NOTCH
 from marquetry.core.fit.checks.ring import CASE_KEY, RING_KEY
 from marquetry.core.fit.checks.ring import RING as RING_NOTCH
 from marquetry.core.fit.checks.tabs import RECESSES
 from marquetry.core.fit.levels import (
-    ADAPTER,
-    EDGE,
     crystal_ledge,
     dial_top,
     dial_under,

@@ -13,6 +13,8 @@ DOOR = (
     "kind",
     "part",
     "plain",
+    "statements",
+    "spreads",
     "entries",
     "build",
     "change",

@@ -16,6 +16,15 @@ from marquetry.core.sheet.plain import (
     refuse_unwritable_numbers,
 )
 from marquetry.core.sheet.schema import Entry, Group, Many
+from marquetry.core.sheet.statements import (
+    ASSUMED_WORDS,
+    Alteration,
+    DryFitResult,
+    alterations_of,
+    as_planned,
+    together_of,
+    tried_of,
+)
 from marquetry.core.values.errors import NotFoundError
 
 
@@ -107,6 +116,59 @@ class Build:
         """The functions that the target asks for, by name; none where it asks for none."""
         return list((self._document.get("target") or {}).get("functions") or [])
 
+    @cached_property
+    def assumed_words(self) -> frozenset[str]:
+        """Paths of the words that nobody said: a family brought them."""
+        return frozenset(self._document.get(ASSUMED_WORDS) or ())
+
+    @cached_property
+    def together(self) -> tuple[frozenset[str], ...]:
+        """Lists of the parts that came assembled, by their slots."""
+        return together_of(self._document)
+
+    @cached_property
+    def tried(self) -> Mapping[str, DryFitResult]:
+        """What was tried on the bench, by dry fit."""
+        return tried_of(self._document)
+
+    @cached_property
+    def alterations(self) -> tuple[Alteration, ...]:
+        """What is, or is to be, altered of bought parts, in the sheet's order."""
+        return alterations_of(self._document)
+
+    @cached_property
+    def as_planned(self) -> "Build":
+        """The watch with every alteration that is not done yet: what the fit counts."""
+        made = self
+        for alteration in self.alterations:
+            if alteration.done is None:
+                made = made.altered(alteration)
+        made.__dict__["as_planned"] = made
+        return made
+
+    def altered(self, alteration: Alteration, *, done: bool = False) -> "Build":
+        """The build with an alteration's changes written in, as planned or, once `done`, as they are given.
+
+        A change whose place is no longer there changes nothing: its part was replaced.
+        """
+        made = self
+        for change in alteration.changes:
+            value = change.after if done else as_planned(change.after, change.before)
+            try:
+                made = made.without(change.path) if value is None else made.with_entry(change.path, value)
+            except NotFoundError:
+                continue
+        return made
+
+    def with_statement(self, key: str, value: Json) -> "Build":
+        """The build with another statement as a whole (`tried`, …); None or empty takes it away."""
+        refuse_hostile(value)
+        document = {k: v for k, v in self._document.items() if k != key}
+        if value:
+            document[key] = copy.deepcopy(value)
+        checked_document(document)
+        return self._made(document, self._read)
+
     def has(self, path: str) -> bool:
         """Whether the part, or the entry of a part, is in the sheet; an empty list of spacers is none."""
         # A report asks three hundred times, of a few dozen paths; a build never changes.
@@ -146,12 +208,16 @@ class Build:
         refuse_hostile(value)
         key, *below = path.split(".")
         written = _written(self.anatomy.part(key), self.parts.get(key), below, copy.deepcopy(value), path)
-        return self._with({key: written})
+        return self._with({key: written}).said(path)
 
     def with_parts(self, held: Mapping[str, Json]) -> "Build":
         """The build with other parts in these slots, all at once; None empties a slot."""
         refuse_hostile(held)
-        return self._with(copy.deepcopy(dict(held)))
+        made = self._with(copy.deepcopy(dict(held)))
+        for path in self.assumed_words:
+            if path.partition(".")[0] in held and made.at(path) != self.at(path):
+                made = made.said(path)
+        return made
 
     def with_read(self, held: Mapping[str, tuple[Json, Dimensions]]) -> "Build":
         """The same with parts that were read before, as `Part` holds them; they are not read again."""
@@ -171,6 +237,13 @@ class Build:
                 if not known:
                     refuse_unwritable_numbers(value)
         return self._made({**self._document, "parts": parts}, read)
+
+    def said(self, path: str) -> "Build":
+        """The build with the words at or below the path no longer assumed: somebody wrote them."""
+        kept = [
+            word for word in self._document.get(ASSUMED_WORDS) or () if not f"{word}.".startswith(f"{path}.")
+        ]
+        return self if len(kept) == len(self.assumed_words) else self.with_statement(ASSUMED_WORDS, kept)
 
     def _made(self, document: dict[str, Json], read: Mapping[str, Dimensions]) -> "Build":
         made = Build.__new__(Build)

@@ -23,6 +23,8 @@ from marquetry.core.sheet.schema import (
     Text,
     Tint,
 )
+from marquetry.core.sheet.spreads import spread
+from marquetry.core.sheet.statements import refuse_statements
 from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.errors import DimensionError, SheetError
 
@@ -44,6 +46,11 @@ def dimension_as_json(dimension: Dimension) -> dict[str, Json]:
     return {"value": dimension.value, "tol": dimension.tol, "source": dimension.source.value}
 
 
+def assumed_entry(value: float) -> dict[str, Json]:
+    """An assumed dimension as a build sheet carries it: without a tolerance, so that its spread counts."""
+    return {"value": round(value, 4) + 0.0, "source": Source.ASSUMED.value}
+
+
 def checked_document(document: Json) -> dict[str, Json]:
     """The document with everything outside `parts` checked."""
     top = _mapping("", document)
@@ -61,6 +68,7 @@ def checked_document(document: Json) -> dict[str, Json]:
     wanted = (top.get("target") or {}).get("functions")
     if wanted is not None:
         _refuse_names("target.functions", wanted)
+    refuse_statements(top)
     return {**top, "parts": {key: value for key, value in parts.items() if value is not None}}
 
 
@@ -155,6 +163,8 @@ def read_dimension(quantity: Quantity, path: str, value: Json) -> Dimension:
         words = ", ".join(source.value for source in Source)
         raise SheetError(f"{path}.source", f"one of {words}", _shown(fields.get("source"))) from None
     tol = fields.get("tol")
+    if tol is None and not source.is_known:
+        tol = spread(path, float(fields["value"]), quantity.unit)
     try:
         dimension = Dimension.of(
             float(fields["value"]), None if tol is None else float(tol), source, quantity.unit

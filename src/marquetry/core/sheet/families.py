@@ -9,15 +9,21 @@ from functools import lru_cache
 
 from marquetry.core.sheet.anatomy import Anatomy, is_number
 from marquetry.core.sheet.build import Build
-from marquetry.core.sheet.entries import FORMAT, Json, dimension_as_json
+from marquetry.core.sheet.entries import FORMAT, Json, assumed_entry
 from marquetry.core.sheet.part import LINKS
 from marquetry.core.sheet.ready_families import READY, WatchFamily
-from marquetry.core.sheet.schema import Entry, Group, Many, Quantity
-from marquetry.core.values.dimension import USUAL_TOLERANCE, Dimension, Source
+from marquetry.core.sheet.schema import Choice, Count, Entry, Flag, Group, Many, Names, Quantity, Text
+from marquetry.core.sheet.statements import (
+    ALTERATIONS,
+    ASSUMED_WORDS,
+    CALIBRES,
+    SUITS,
+    TOGETHER,
+    TRIED,
+)
+from marquetry.core.values.dimension import Source
 from marquetry.core.values.errors import NotFoundError
 
-SMALL_SHARE, LEAST_TOL_MM = 0.1, 0.01
-"""A small thing is assumed to a tenth of it: a bore of 0.2 ± 0.15 would say nothing at all."""
 LISTING = "listing"
 """Key under which a part keeps the seller's text that some of it was read from."""
 
@@ -28,13 +34,6 @@ def ready_family(key: str) -> WatchFamily:
     if found is None:
         raise NotFoundError(f"family “{key[:40]}”")
     return found
-
-
-def assumed(value: float, unit: str) -> Dimension:
-    """A dimension in mm or degrees that is known by assumption only, small ones to a tenth of them."""
-    usual = USUAL_TOLERANCE["°" if unit == "°" else "mm"][Source.ASSUMED]
-    tol = usual if unit == "°" else min(usual, max(abs(value) * SMALL_SHARE, LEAST_TOL_MM))
-    return Dimension(round(value, 4), round(tol, 4), Source.ASSUMED)
 
 
 @lru_cache(maxsize=32)
@@ -64,7 +63,7 @@ class _Usual:
         )
         for path, value in self._family.says.items():
             made = made.with_entry(path, value) if made.has(path.partition(".")[0]) else made
-        return made
+        return made.with_statement(ASSUMED_WORDS, word_paths(made))
 
     def _part(self, part: Group | Many, key: str) -> Json:
         return dict(self._entries(part.entries, key))
@@ -73,7 +72,7 @@ class _Usual:
         for entry in entries:
             path = f"{above}.{entry.key}"
             if isinstance(entry, Quantity) and not entry.differs and not self._is_silent(path):
-                yield entry.key, dimension_as_json(assumed(self._value(path), entry.unit))
+                yield entry.key, assumed_entry(self._value(path))
             elif isinstance(entry, Group) and entry.key not in OUTLINES and self._has(entry):
                 yield entry.key, dict(self._entries(entry.entries, path))
             elif isinstance(entry, Many) and entry.key in PAIRED:
@@ -108,17 +107,40 @@ LEFT_OUT = {
 
 def as_family(build: Build) -> Build:
     """The watch as others of its kind begin: everything it knows, by assumption only; no links, no text."""
-    kept = build.document
+    kept = {k: v for k, v in build.document.items() if k not in {TOGETHER, TRIED, ALTERATIONS}}
     for part in kept["parts"].values():
         for item in part if isinstance(part, list) else [part]:
             if isinstance(item, dict):
-                for link in (*LINKS, LISTING):
+                for link in (*LINKS, LISTING, CALIBRES, SUITS):
                     item.pop(link, None)
     made = Build({**kept, "target": {}, "rules": {}}, build.anatomy)
     for path, known in build.dimensions.items():
-        unit = build.anatomy.quantity_at(path).unit
-        made = made.with_entry(path, dimension_as_json(assumed(known.value, unit)))
-    return made
+        made = made.with_entry(path, assumed_entry(known.value))
+    return made.with_statement(ASSUMED_WORDS, word_paths(made))
+
+
+def word_paths(build: Build) -> list[str]:
+    """Paths of every word, list of words, count and flag of a build that a check may read."""
+    return [
+        path
+        for part in build.anatomy.parts
+        if isinstance(part, Group) and build.has(part.key)
+        for path in _words_below(build, part, part.key)
+    ]
+
+
+def _words_below(build: Build, group: Group, above: str) -> Iterator[str]:
+    for entry in group.entries:
+        path = f"{above}.{entry.key}"
+        if isinstance(entry, Group):
+            yield from _words_below(build, entry, path)
+        elif isinstance(entry, WORDED) and entry.key not in NO_WORDS and build.at(path) is not None:
+            yield path
+
+
+WORDED = (Choice, Text, Names, Count, Flag)
+NO_WORDS = frozenset({"name", CALIBRES, SUITS})
+"""What a part is called, and what it is sold for, is said by somebody or not at all."""
 
 
 def nearest(build: Build, usual: Iterable[Build], key: str) -> Build | None:
@@ -145,8 +167,7 @@ def filled_up(build: Build, usual: Build, key: str) -> Build:
     for path, known in usual.known_of(key).items():
         if path in build.dimensions or not _holds(build, path):
             continue
-        unit = build.anatomy.quantity_at(path).unit
-        build = build.with_entry(path, dimension_as_json(assumed(known.value, unit)))
+        build = build.with_entry(path, assumed_entry(known.value))
     return build
 
 

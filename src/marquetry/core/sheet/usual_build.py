@@ -39,7 +39,7 @@ def usual_build(anatomy: Anatomy) -> Build:
     )
 
 
-def _usual(entry: Entry, turn: int = 0) -> Json:  # noqa: PLR0911  # one return a kind of entry
+def _usual(entry: Entry, turn: int = 0) -> Json:  # noqa: C901, PLR0911  # one return a kind of entry
     match entry:
         case Quantity(differs=True):
             return None
@@ -52,6 +52,8 @@ def _usual(entry: Entry, turn: int = 0) -> Json:  # noqa: PLR0911  # one return 
             return [_usual(Group("", "", entry.entries), turn) for turn in range(2)]
         case Count():
             return 120
+        case Names(key="suits" | "calibres"):
+            return None
         case Names():
             return ["date"] if entry.key == "windows" else [name for name in FUNCTIONS if name != "day"]
         case Text() | Tint() | PlainSize():

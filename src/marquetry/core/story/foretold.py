@@ -17,7 +17,7 @@ from marquetry.core.sheet.build import Build
 from marquetry.core.values.errors import MarquetryError
 from marquetry.core.values.verdict import Verdict
 
-UNSAID: tuple[Verdict, ...] = (Verdict.SKIPPED, Verdict.UNMEASURED)
+UNSAID: tuple[Verdict, ...] = (Verdict.SKIPPED, Verdict.ASSUMED, Verdict.UNMEASURED)
 STEM, HANDS_GAP = "stem_cut", "hand_stack"
 
 

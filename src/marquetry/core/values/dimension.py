@@ -25,13 +25,27 @@ class Source(StrEnum):
     EXACT = "exact"
     MEASURED = "measured"
     LISTED = "listed"
+    PLANNED = "planned"
+    """To be made or altered, not real yet: known, as exactly as such work comes out."""
     ASSUMED = "assumed"
+    """Nobody said: what would suit the parts that are known. Every other source counts as known."""
+
+    @property
+    def is_known(self) -> bool:
+        """Whether somebody said it, measured it or plans it."""
+        return self is not Source.ASSUMED
 
 
 USUAL_TOLERANCE: dict[Unit, dict[Source, float]] = {
-    "mm": {Source.EXACT: 0.0, Source.MEASURED: 0.02, Source.LISTED: 0.05, Source.ASSUMED: 0.15},
-    "°": {Source.EXACT: 0.0, Source.MEASURED: 0.25, Source.LISTED: 0.5, Source.ASSUMED: 2.0},
+    "mm": {Source.EXACT: 0.0, Source.MEASURED: 0.02, Source.LISTED: 0.05, Source.PLANNED: 0.05},
+    "°": {Source.EXACT: 0.0, Source.MEASURED: 0.25, Source.LISTED: 0.5, Source.PLANNED: 0.5},
 }
+SPREAD_SHARE, LEAST_SPREAD_MM, SPREAD_DEG = 0.1, 0.10, 5.0
+
+
+def plain_spread(value: float, unit: Unit) -> float:
+    """The spread (half width, mm or °) of an assumed dimension that no table names: a tenth, or 5°."""
+    return SPREAD_DEG if unit == "°" else max(abs(value) * SPREAD_SHARE, LEAST_SPREAD_MM)
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,5 +79,10 @@ class Dimension:
         source: Source = Source.LISTED,
         unit: Unit = "mm",
     ) -> "Dimension":
-        """Make a dimension, its tolerance being the usual one of its source where `tol` is left out."""
-        return cls(value, USUAL_TOLERANCE[unit][source] if tol is None else tol, source)
+        """Make a dimension, its tolerance being the usual one of its source where `tol` is left out.
+
+        An assumed one has no usual tolerance but a spread (`sheet/spreads.py`); here the plain one.
+        """
+        if tol is None:
+            tol = USUAL_TOLERANCE[unit][source] if source.is_known else plain_spread(value, unit)
+        return cls(value, tol, source)

@@ -54,6 +54,7 @@ def bezel_index(r: Trace) -> Number | None:
 CHECKS = (
     FormulaCheck(
         name="bezel_on_case",
+        rate=0.03,
         title="Bezel on the case",
         limits=Limits(0.02, 0.15),
         formula=bezel_on_case,
@@ -67,6 +68,7 @@ CHECKS = (
     ),
     FormulaCheck(
         name="insert_outer_gap",
+        rate=0.04,
         title="Insert in its channel",
         limits=Limits(0.02, 0.15),
         formula=insert_outer_gap,
@@ -80,6 +82,7 @@ CHECKS = (
     ),
     FormulaCheck(
         name="insert_inner_gap",
+        rate=0.02,
         title="Insert over the channel",
         limits=Limits(0, 0.20),
         formula=insert_inner_gap,
@@ -106,6 +109,7 @@ CHECKS = (
     ),
     FormulaCheck(
         name="bezel_index",
+        may_be_vouched=False,
         title="Bezel index at its click",
         limits=Limits(-0.75, 0.75),
         unit="°",

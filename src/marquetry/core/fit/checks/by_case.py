@@ -47,7 +47,10 @@ def room_at(finding: Finding) -> tuple[float, float]:
     ∞ where it fits, or says nothing, without a figure; −∞ where it does not.
     """
     limits = finding.limits
+    if finding.verdict is Verdict.ASSUMED:
+        return math.nan, -math.inf
     if finding.value is not None:
         return -max(limits.shortfall(finding.value), limits.excess(finding.value)), finding.margin
-    nominal = {Verdict.CLASH: -math.inf, Verdict.UNMEASURED: math.nan}.get(finding.verdict, math.inf)
+    unknown = {Verdict.UNMEASURED: math.nan, Verdict.ASSUMED: math.nan}
+    nominal = {Verdict.CLASH: -math.inf, **unknown}.get(finding.verdict, math.inf)
     return nominal, math.inf if finding.verdict in {Verdict.CLEAR, Verdict.SKIPPED} else -math.inf

@@ -24,7 +24,7 @@ def wrapped(angle: Number, turn: float = 360.0) -> Number:
 
 def has_date_place(r: Trace) -> bool:
     """Whether dial and movement both have their date place."""
-    both = [r.known("dial.date_window_angle"), r.known("movement.date_angle")]
+    both = [r.wants("dial", "movement"), r.known("dial.date_window_angle"), r.known("movement.date_angle")]
     return all(both)
 
 
@@ -147,6 +147,7 @@ CALENDAR_SCHOOLS = (
 CHECKS = (
     FormulaCheck(
         name="date_angle",
+        rate=0.04,
         title="Date, around",
         limits=Limits(-1.5, 1.5),
         unit="°",
@@ -179,6 +180,7 @@ CHECKS = (
     ),
     FormulaCheck(
         name="disc_upright",
+        may_be_vouched=False,
         title="Disc upright",
         limits=Limits(-3, 3),
         unit="°",
@@ -194,6 +196,7 @@ CHECKS = (
     ),
     WordsCheck(
         name="functions",
+        may_be_vouched=False,
         title="Promised and driven",
         limits=Limits(None, None),
         says=functions_said,

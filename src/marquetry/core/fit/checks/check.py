@@ -9,11 +9,13 @@ from abc import ABC, abstractmethod
 from dataclasses import dataclass, replace
 from typing import Literal, Protocol
 
+from marquetry.core.evidence.ruling import Facts, ruled
 from marquetry.core.fit.columns import Columns, Judged, Slopes
 from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.rules import Rules
-from marquetry.core.fit.trace import NOTHING_ASKED, Trace
+from marquetry.core.fit.trace import Trace
 from marquetry.core.sheet.build import Build
+from marquetry.core.values.dimension import Source
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.verdict import Verdict
 
@@ -21,6 +23,8 @@ PlanPlace = Literal[
     "date", "feet", "bezel", "strap", "bars", "track", "across", "length", "tabs", "disc", "notch"
 ]
 CheckUnit = Literal["mm", "°", "%", "×"]
+RARE = 0.004
+"""How often a check fails on parts that nobody measured, where nothing else is said of it."""
 PER_CENT = 0.01
 """What a check in per cent counts for beside one in millimetres."""
 
@@ -137,6 +141,11 @@ class Described(ABC):
     told_as: str = ""
     skips_by_figures: bool = False
     of_looks: bool = False
+    rate: float = RARE
+    may_be_vouched: bool = True
+    """Whether parts that came together, or are sold for each other, speak for it."""
+    of_names: bool = False
+    """Whether it compares names, so that no spread of a size settles it."""
 
     @property
     def key(self) -> str:
@@ -158,7 +167,39 @@ class Described(ABC):
         return self.found(Trace(build, rules))
 
     def found(self, trace: Trace) -> Finding:
-        """Its finding by a reading that may have dimensions moved."""
+        """Its finding by a reading that may have dimensions moved, judged by what is known of the parts."""
+        figured = self._by_figures(trace)
+        dry_fit = trace.rules.model.dry_fit_of(self.name)
+        vouched = trace.stated(dry_fit, may_be_vouched=self.may_be_vouched)
+        ruling = ruled(self.name, self._facts(trace, figured), vouched)
+        return replace(
+            figured,
+            verdict=ruling.verdict,
+            by=ruling.by,
+            is_open=ruling.is_open,
+            rate=self.rate,
+            of_names=self.of_names,
+            uses=trace.uses,
+        )
+
+    def _facts(self, trace: Trace, figured: Finding) -> Facts:
+        read = (*figured.reads, *trace.exactly)
+        sources = {found.source for path in read if (found := trace.dimension(path)) is not None}
+        words = trace.build.assumed_words
+        return Facts(
+            verdict=figured.verdict,
+            limits=figured.limits,
+            low=figured.low,
+            high=figured.high,
+            has_missing=bool(figured.missing),
+            has_assumed=Source.ASSUMED in sources,
+            has_assumed_word=bool(words) and not words.isdisjoint(trace.uses.words()),
+            has_listed=Source.LISTED in sources,
+            of_names=self.of_names,
+        )
+
+    def _by_figures(self, trace: Trace) -> Finding:
+        """What the figures say, whoever said them."""
         limits = trace.limits(self.key, self.limits)
         finding = self.judge(trace, limits)
         if trace.absent or (finding is None and not trace.missing):
@@ -166,8 +207,7 @@ class Described(ABC):
         if trace.missing or finding is None:
             missing = tuple(trace.missing)
             return Finding(self.name, Verdict.UNMEASURED, limits, missing=missing, uses=trace.uses)
-        # What one formula gave knows already all that was asked.
-        return finding if finding.uses is not NOTHING_ASKED else replace(finding, uses=trace.uses)
+        return finding
 
     @abstractmethod
     def judge(self, trace: Trace, limits: Limits) -> Finding | None:

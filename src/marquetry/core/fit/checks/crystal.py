@@ -2,9 +2,10 @@
 
 from dataclasses import dataclass
 
+from marquetry.core.evidence.seat import flange
 from marquetry.core.fit.checks.check import Span, Words
 from marquetry.core.fit.checks.formula import FormulaCheck
-from marquetry.core.fit.levels import flange, insert_over_ledge
+from marquetry.core.fit.levels import insert_over_ledge
 from marquetry.core.fit.trace import Trace
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.number import Number
@@ -62,6 +63,7 @@ PRESS_SCHOOLS = (
 CHECKS = (
     FormulaCheck(
         name="crystal_squeeze",
+        rate=0.04,
         title="Crystal in its gasket",
         limits=Limits(4, 18),
         unit="%",
@@ -77,6 +79,7 @@ CHECKS = (
     ),
     FormulaCheck(
         name="crystal_proud",
+        rate=0.02,
         title="Crystal above the insert",
         limits=Limits(-0.05, 0.60),
         formula=crystal_proud,
@@ -102,6 +105,7 @@ CHECKS = (
     ),
     FormulaCheck(
         name="crystal_strength",
+        may_be_vouched=False,
         title="Crystal under the water",
         limits=Limits(3, None),
         unit="×",

@@ -31,6 +31,7 @@ def centre_hole_clearance(r: Trace) -> Number:
 CHECKS = (
     FormulaCheck(
         name="dial_bore_clearance",
+        rate=0.02,
         title="Dial in its bore",
         limits=Limits(0.02, 0.40),
         formula=bore_clearance,

@@ -5,13 +5,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from marquetry.core.evidence.seat import behind_dial
 from marquetry.core.fit.cases import cases_of
 from marquetry.core.fit.checks.by_case import CaseCheck
 from marquetry.core.fit.checks.check import Described, Span, Words
 from marquetry.core.fit.columns import Columns, Ground, Judged, Slopes, judge_least_formula
 from marquetry.core.fit.finding import Finding, judge_least
 from marquetry.core.fit.footing import best_footing, places
-from marquetry.core.fit.levels import behind_dial
 from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.trace import Trace
 from marquetry.core.sheet.build import Build
@@ -86,6 +86,7 @@ def judge_meeting(check: str, trace: Trace, limits: Limits) -> Finding | None:
         value=footing.value,
         low=low,
         high=high,
+        reads=trace.uses.dimensions(),
         detail=FeetTold(
             footing.pairs if kept else (),
             tuple(foot for foot in range(len(feet)) if foot not in kept),
@@ -109,7 +110,8 @@ def kept_feet(trace: Trace) -> Kept:
     paths = [f"{path}.{i}.{key}" for path in (FEET, HOLES) for i in range(trace.count(path)) for key in KEYS]
     told = all([trace.known(path) for path in [*paths, CROWN]])  # noqa: C419  # every one leaves its mark
     if told and count >= FEWEST and trace.count(HOLES) >= FEWEST:
-        feet, holes = places(trace, FEET), places(trace, HOLES, turned_by=CROWN)
+        with trace.choosing():
+            feet, holes = places(trace, FEET), places(trace, HOLES, turned_by=CROWN)
         footing = best_footing(feet, holes, trace.rule("foot_bend"), trace.rule("dial_turn"))
         if footing.value >= -SLACK:
             return tuple(foot for foot, _ in footing.pairs)
@@ -169,6 +171,7 @@ def _is_place(path: str) -> bool:
 CHECKS = (
     CaseCheck(
         name="dial_feet",
+        rate=0.08,
         title="Feet over their holes",
         limits=Limits(0.0, None),
         judges=judge_meeting,

@@ -30,7 +30,8 @@ def back_gasket_fill(r: Trace) -> Number:
 def crown_gasket_squeeze(r: Trace) -> Number:
     """By how many percent of its cord the crown's gasket is squeezed on the tube."""
     # A gasket of its own, where one lies in the crown, counts before the cord the crown is described with.
-    cord = r["crown_gasket.cord"] if r.known("crown_gasket.cord") else r["crown.gasket_cord"]
+    own = r.has("crown_gasket") and r.known("crown_gasket.cord")
+    cord = r["crown_gasket.cord"] if own else r["crown.gasket_cord"]
     return 100 * (cord - (r["crown.gasket_bore"] - r["case.tube_outer_diameter"]) / 2) / cord
 
 
@@ -39,6 +40,7 @@ TESTED = "A watch counts as water-resistant only for what was pressure-tested on
 CHECKS = (
     FormulaCheck(
         name="back_gasket_squeeze",
+        rate=0.02,
         title="Back gasket, squeeze",
         limits=Limits(15, 30),
         unit="%",
@@ -85,6 +87,7 @@ CHECKS = (
     ),
     FormulaCheck(
         name="crown_gasket_squeeze",
+        rate=0.03,
         title="Crown gasket, squeeze",
         limits=Limits(10, 30),
         unit="%",

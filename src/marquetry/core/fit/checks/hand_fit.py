@@ -54,6 +54,8 @@ CHECKS = (
     *(
         FormulaCheck(
             name=f"hand_grip.{hand}",
+            # The hour hand's bore is the widest and differs most from maker to maker.
+            rate=0.04 if hand == "hour" else 0.02,
             title=f"Grip, {HAND_LABELS[hand]} hand",
             limits=Limits(0.005, 0.040),
             rule="hand_grip",
@@ -79,6 +81,7 @@ CHECKS = (
     *(
         FormulaCheck(
             name=f"hand_track.{hand}",
+            may_be_vouched=False,
             title=f"Track, {HAND_LABELS[hand]} hand",
             limits=Limits(-0.30, 1.20),
             rule="hand_track",

@@ -187,6 +187,7 @@ class StackCheck(Described):
             odds=Sampled(
                 lambda: limits.admits(spare(levels, values[:, None] + moves @ deviations(doubtful)))
             ),
+            reads=trace.uses.dimensions(),
             contributions=contributions_of(
                 _slopes_by_path(slopes[binding], paths, chains.counts[binding]), trace
             ),
@@ -263,6 +264,7 @@ FAR = 1e6
 CHECKS = (
     StackCheck(
         name="hand_stack",
+        rate=0.06,
         title="Room for the hands",
         limits=Limits(0.0, None),
         told_as="spare",

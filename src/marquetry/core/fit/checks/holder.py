@@ -31,6 +31,7 @@ def holder_in_back(r: Trace) -> Number:
 CHECKS = (
     FormulaCheck(
         name="holder_clamp",
+        rate=0.08,
         title="Back on the holder",
         limits=Limits(0.0, 0.25),
         formula=holder_clamp,
@@ -47,6 +48,7 @@ CHECKS = (
     ),
     FormulaCheck(
         name="holder_in_case",
+        rate=0.02,
         title="Holder in the case",
         limits=Limits(0.02, 0.30),
         formula=holder_in_case,
@@ -60,6 +62,7 @@ CHECKS = (
     ),
     FormulaCheck(
         name="holder_on_movement",
+        rate=0.02,
         title="Movement in its holder",
         limits=Limits(0.0, 0.20),
         formula=holder_on_movement,

@@ -21,6 +21,7 @@ def rotor_clearance(r: Trace) -> Number:
 CHECKS = (
     FormulaCheck(
         name="stem_height",
+        rate=0.06,
         title="Stem against tube",
         limits=Limits(-0.10, 0.10),
         formula=stem_height,
@@ -39,6 +40,7 @@ CHECKS = (
     ),
     FormulaCheck(
         name="rotor_clearance",
+        rate=0.06,
         title="Rotor to case back",
         limits=Limits(0.20, None),
         formula=rotor_clearance,

@@ -55,7 +55,8 @@ def ring_notch_said(r: Trace) -> Said | None:
     """`ring_notch`: clear where something of the ring meets something of the case; keys go before notches."""
     if not r.wants("case", "chapter_ring"):
         return None
-    ring_key, case_key = r.word(RING_KEY), r.word(CASE_KEY)
+    keyed = [r.known(RING_KEY), r.known(CASE_KEY)]
+    ring_key, case_key = (r.word(RING_KEY), r.word(CASE_KEY)) if all(keyed) else (None, None)
     if ring_key and case_key:
         verdict, *told = _by_key(ring_key, case_key)
         return verdict, Issues(tuple(told[:1]), tuple(told[1:]))

@@ -53,6 +53,7 @@ LOCKING = (
 CHECKS = (
     WordsCheck(
         name="stem_thread",
+        rate=0.04,
         title="Thread of crown and stem",
         limits=Limits(None, None),
         says=same_thread,

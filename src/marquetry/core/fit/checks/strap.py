@@ -54,6 +54,7 @@ OVERHANG = "strap.end_link_overhang"
 CHECKS = (
     FormulaCheck(
         name="strap_width",
+        rate=0.04,
         title="Strap between the lugs",
         limits=Limits(-0.20, 0.50),
         formula=strap_width,
@@ -67,6 +68,7 @@ CHECKS = (
     ),
     FormulaCheck(
         name="wrist_span",
+        may_be_vouched=False,
         title="Across the wrist",
         limits=Limits(0, None),
         formula=wrist_span,

@@ -175,7 +175,7 @@ def _within(angles: list[float], arc: float) -> bool:
 
 def judge_way(check: str, r: Trace, limits: Limits) -> Finding | None:
     """`holder_on`: how the holder goes over the rotor, by the tabs that are in the rotor's way."""
-    there = all([r.wants("holder", "rotor"), r.known("movement.face_to_rotor")])
+    there = all([r.wants("holder", "rotor", "movement"), r.known("movement.face_to_rotor")])
     if not there or not r.count(TABS):
         return None
     chosen = chosen_tabs(r, "angle")
@@ -183,7 +183,7 @@ def judge_way(check: str, r: Trace, limits: Limits) -> Finding | None:
         return None
     angles = [float(nominal(angle)) for angle in chosen[1]]
     verdict, issue, told = way_over(angles, FULL_TURN - r.rule("rotor_sector"))
-    return Finding(check, verdict, limits, detail=Issues((issue,), (told,)))
+    return Finding(check, verdict, limits, detail=Issues((issue,), (told,)), reads=r.uses.dimensions())
 
 
 PRINTED = "Make draws the holder with its tabs where the movement's recesses are."
@@ -233,6 +233,7 @@ CHECKS = (
         title="Holder over the rotor",
         limits=Limits(None, None),
         judges=judge_way,
+        of_names=True,
         plan="tabs",
         words=Words(
             means="How the holder goes over the rotor, which covers a part of the movement at any time.",

@@ -53,6 +53,7 @@ SLIMMER = (
 CHECKS = (
     FormulaCheck(
         name="height_wish",
+        may_be_vouched=False,
         title="Height as wished",
         limits=Limits(0.0, None),
         formula=height_wish,
@@ -66,6 +67,7 @@ CHECKS = (
     ),
     FormulaCheck(
         name="diameter_wish",
+        may_be_vouched=False,
         title="Diameter as wished",
         limits=Limits(0.0, None),
         formula=diameter_wish,
@@ -79,6 +81,7 @@ CHECKS = (
     ),
     FormulaCheck(
         name="span_wish",
+        may_be_vouched=False,
         title="Lug to lug as wished",
         limits=Limits(0.0, None),
         formula=span_wish,
@@ -92,6 +95,7 @@ CHECKS = (
     ),
     WordsCheck(
         name="functions_wish",
+        may_be_vouched=False,
         title="Functions as wished",
         limits=Limits(None, None),
         says=functions_wished,

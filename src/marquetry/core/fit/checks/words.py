@@ -59,6 +59,7 @@ class WordsCheck(Described):
     """`says` gives the verdict and its issues; None where it is about nothing, or something is missing."""
 
     says: Callable[[Trace], Said | None]
+    of_names: bool = True
 
     def judge(self, trace: Trace, limits: Limits) -> Finding | None:
         """The verdict, without any figure."""
@@ -70,6 +71,7 @@ class WordsCheck(Described):
         verdict = self.find(build, rules).verdict
         if verdict is Verdict.SKIPPED:
             return None
-        nominal = {Verdict.CLASH: -np.inf, Verdict.UNMEASURED: np.nan}.get(verdict, np.inf)
+        unknown = {Verdict.UNMEASURED: np.nan, Verdict.ASSUMED: np.nan}
+        nominal = {Verdict.CLASH: -np.inf, **unknown}.get(verdict, np.inf)
         worst = np.inf if verdict is Verdict.CLEAR else -np.inf
         return Judged(np.array([nominal]), np.array([worst]))

@@ -2,7 +2,7 @@
 
 import re
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 
 from marquetry.core.measuring.listing.lengths import ANY_ROW, Length, Lengths, lengths_in
@@ -254,3 +254,34 @@ def _proposed(
     end = max([figure.end, *(word.end for word in words)])
     told = line.words(start, end)
     return Proposed(path, length.value, length.tol, "mm", told, sure, number, start, end, length.about)
+
+
+STEP_MM, PLAY_MM, HOLE_TOL_MM = 0.05, 0.02, 0.03
+THIN_POSTS_MM = (0.17, 0.22)
+"""Seconds posts are thinner than the steps of the others and have sizes of their own."""
+
+
+def as_posts(told: list[Proposed]) -> list[Proposed]:
+    """Hand holes told in whole 0.05 mm throughout, read as the posts that they fit: a hole is a little less.
+
+    Sellers name a set by its movement's posts ("1.50/0.90/0.20"). Read as they stand, such holes would grip
+    nothing: every set sold for its movement would clash with it.
+    """
+    bores = [p for p in told if p.path.endswith(".bore") and isinstance(p.value, float)]
+    if not bores or not all(_is_post(proposed) for proposed in bores):
+        return told
+    return [
+        replace(
+            p, value=round(p.value - PLAY_MM, 4), tol=HOLE_TOL_MM, sure="likely" if p.sure != "ask" else "ask"
+        )
+        if p in bores and isinstance(p.value, float)
+        else p
+        for p in told
+    ]
+
+
+def _is_post(proposed: Proposed) -> bool:
+    value = float(proposed.value)
+    steps = value / STEP_MM
+    whole = abs(steps - round(steps)) < 1e-6  # noqa: PLR2004  # decimal places of a seller's figure
+    return whole or (proposed.path == "seconds.bore" and round(value, 2) in THIN_POSTS_MM)

@@ -72,6 +72,8 @@ def heading_kind(line: ListingLine) -> str | None:
 
 def split(lines: list[ListingLine]) -> list[tuple[str | None, list[ListingLine]]]:
     """The lines of each part with the kind of its heading; a text without such headings is one part."""
+    if (labelled := _labelled_parts(lines)) is not None:
+        return labelled
     headings = [index for index, line in enumerate(lines) if heading_kind(line)]
     if not headings or (len(headings) == 1 and headings[0] == 0) or _is_title_only(lines, headings):
         return [(None, lines)]
@@ -81,6 +83,35 @@ def split(lines: list[ListingLine]) -> list[tuple[str | None, list[ListingLine]]
     for start, end in zip(headings, [*headings[1:], len(lines)], strict=True):
         parts.append((heading_kind(lines[start]), lines[start:end]))
     return parts
+
+
+LABEL = re.compile(
+    r"^\W*(?:\d+\s*(?:x|×|pcs?\.?|stk\.?)?\s*|\d+[.)]\s*)?(?P<kind>[a-z' ]+?)\s*[:|\t–]\s*\S", re.IGNORECASE
+)
+FEWEST_LABELLED = 3
+"""Fewer lines that begin with a kind's name are a part's own rows, such as “Crystal: domed” of a case."""
+
+
+def _labelled_parts(lines: list[ListingLine]) -> list[tuple[str | None, list[ListingLine]]] | None:
+    """The parts of an order whose lines begin with a kind's name and go on (“Dial: Lantern”); None of others."""
+    labelled = [(index, kind) for index, line in enumerate(lines) if (kind := _label_kind(line))]
+    if len({kind for _, kind in labelled}) < FEWEST_LABELLED:
+        return None
+    starts = [
+        (index, kind)
+        for place, (index, kind) in enumerate(labelled)
+        if not place or labelled[place - 1][1] != kind
+    ]
+    ends = [*(index for index, _ in starts[1:]), len(lines)]
+    return [(kind, lines[index:end]) for (index, kind), end in zip(starts, ends, strict=True)]
+
+
+def _label_kind(line: ListingLine) -> str | None:
+    found = LABEL.match(line.plain)
+    if found is None:
+        return None
+    words = found["kind"].strip()
+    return next((kind for kind, pattern in KIND_WORDS if pattern.fullmatch(words)), None)
 
 
 def _is_title_only(lines: list[ListingLine], headings: list[int]) -> bool:

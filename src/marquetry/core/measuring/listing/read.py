@@ -4,9 +4,10 @@ import re
 from collections.abc import Iterator
 from itertools import accumulate
 
+from marquetry.core.measuring.listing.calibres import calibres_of, suits_of
 from marquetry.core.measuring.listing.denial import is_denied
 from marquetry.core.measuring.listing.fields import fields_of
-from marquetry.core.measuring.listing.hands import HandLines
+from marquetry.core.measuring.listing.hands import HandLines, as_posts
 from marquetry.core.measuring.listing.kinds import heading_kind, kind_named, split
 from marquetry.core.measuring.listing.labels import BY_KIND
 from marquetry.core.measuring.listing.line import ListingLine, Segment, lines_of
@@ -103,12 +104,17 @@ def _read(lines: list[ListingLine], anatomy: Anatomy, kind: str, sure: Sure) -> 
     described = anatomy.kind(kind)
     fields = _told(lines, anatomy, kind)
     kept = _settled(fields)
+    kept = as_posts(kept) if kind == "hands" else kept
     windows = windows_of(lines) if kind == "dial" else []
     functions = functions_of(lines) if kind == "movement" else []
     listing = Listing(
         kind, sure, _name(lines), kept, looks_of(lines, kind), functions, windows, price_of(lines),
         text="\n".join(line.text for line in lines),
     )  # fmt: skip
+    if kind == "movement":
+        listing.calibres = calibres_of(lines)
+    else:
+        listing.suits = suits_of(lines)
     listing.notes = notes_of(lines) + figures_noted(lines, kind)
     listing.unread = [
         words for number, line in enumerate(lines) for words in _unread(line, number, fields, listing)

@@ -5,6 +5,8 @@ from typing import Literal
 
 from marquetry.core.values.dimension import USUAL_TOLERANCE, Dimension, Source, Unit
 
+ABOUT: dict[Unit, float] = {"mm": 0.15, "°": 2.0}
+"""Tolerance of a figure that the seller gives as "about" so much."""
 Sure = Literal["said", "likely", "ask"]
 
 
@@ -37,16 +39,22 @@ class Proposed:
         if isinstance(self.value, str):
             return None
         unit: Unit = "°" if self.unit == "°" else "mm"
-        return Dimension.of(self.value, self.tol, self.source, unit)
+        return Dimension(self.value, self._tolerance(unit), self.source)
+
+    def _tolerance(self, unit: Unit) -> float:
+        """As told; else the usual one of a seller's figure, wider where he says "about"."""
+        if self.tol is not None:
+            return self.tol
+        return ABOUT[unit] if self.about else USUAL_TOLERANCE[unit][Source.LISTED]
 
     def as_dict(self) -> dict[str, object]:
         """As JSON carries it."""
         unit: Unit = "°" if self.unit == "°" else "mm"
-        usual = None if isinstance(self.value, str) else USUAL_TOLERANCE[unit][self.source]
+        tol = self.tol if isinstance(self.value, str) else self._tolerance(unit)
         return {
             "path": self.path,
             "value": self.value,
-            "tol": usual if self.tol is None else self.tol,
+            "tol": tol,
             "unit": self.unit,
             "text": self.words,
             "sure": self.sure,
@@ -79,6 +87,10 @@ class Listing:
     notes: list[str] = field(default_factory=list)
     asks: list[Doubted] = field(default_factory=list)
     text: str = ""
+    suits: list[str] = field(default_factory=list)
+    """Calibres that the part is sold for."""
+    calibres: list[str] = field(default_factory=list)
+    """Names that a movement goes by."""
 
     def as_dict(self) -> dict[str, object]:
         """As JSON carries it."""
@@ -91,6 +103,8 @@ class Listing:
             "looks": self.looks,
             "functions": self.functions,
             "windows": self.windows,
+            **({"suits": self.suits} if self.suits else {}),
+            **({"calibres": self.calibres} if self.calibres else {}),
             "price": price,
             "unread": self.unread,
             "notes": self.notes,

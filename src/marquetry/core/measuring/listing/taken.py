@@ -65,6 +65,7 @@ def _with_words(build: Build, listing: Listing, kind: Kind) -> Build:
         told["functions"] = listing.functions
     if listing.windows:
         told["windows"] = listing.windows
+    told |= {key: names for key, names in (("suits", listing.suits), ("calibres", listing.calibres)) if names}
     known = {entry.key for entry in (*kind.entries, *kind.looks)}
     for key, value in told.items():
         if key in known:

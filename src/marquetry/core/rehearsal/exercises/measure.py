@@ -163,11 +163,11 @@ def _in_doubt(report: Report) -> int:
 
 
 def _roughly(twin: Twin, paths: Sequence[str], draw: random.Random) -> dict[str, Dimension]:
-    """These dimensions as somebody assumed them, somewhere round what they truly are."""
+    """These dimensions as a seller rounds them, somewhere round what they truly are."""
     off = {path: draw.uniform(-ASSUMED_OFF, ASSUMED_OFF) for path in paths}
     true = twin.true.dimensions
     return {
-        path: Dimension(round(true[path].value + off[path], 2), ASSUMED_TOL, Source.ASSUMED) for path in paths
+        path: Dimension(round(true[path].value + off[path], 2), ASSUMED_TOL, Source.LISTED) for path in paths
     }
 
 

@@ -37,6 +37,7 @@ MOVEMENT = Group(
     "Movement",
     (
         NAME,
+        Names("calibres", "Calibre, by every name", ()),
         Names("functions", "Functions", FUNCTIONS),
         Quantity("diameter", "Diameter", 27.0, (13, 42), OUTSIDE, "diameter"),
         Quantity("face_to_stem", "Dial face to stem axis", 2.2, (0.6, 4.5), DEPTH, "height"),

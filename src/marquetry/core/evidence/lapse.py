@@ -1,0 +1,74 @@
+"""When what was tried, or said to have come together, no longer speaks: a part was replaced or altered."""
+
+from collections.abc import Collection, Iterable, Mapping
+
+from marquetry.core.evidence.dry_fit import DryFit
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.entries import Json
+from marquetry.core.sheet.part import LINKS
+from marquetry.core.sheet.statements import TOGETHER, TRIED
+from marquetry.core.values.dimension import Source
+
+DryFits = Mapping[str, DryFit]
+
+
+def replaced(build: Build, slots: Collection[str], dry_fits: DryFits) -> Build:
+    """The build without what was tried with, or said of, the parts that stood in these slots before."""
+    return _without_groups(without_tried(build, slots, dry_fits), frozenset(slots))
+
+
+def without_tried(build: Build, slots: Collection[str], dry_fits: DryFits) -> Build:
+    """The build without every dry fit that handled a part of these slots."""
+    tried: dict[str, Json] = dict(build.raw.get(TRIED) or {})
+    kept = {key: found for key, found in tried.items() if not _handles(dry_fits.get(key), slots)}
+    return build if kept == tried else build.with_statement(TRIED, kept)
+
+
+def _handles(dry_fit: DryFit | None, slots: Collection[str]) -> bool:
+    return dry_fit is not None and not frozenset(dry_fit.parts).isdisjoint(slots)
+
+
+def _without_groups(build: Build, slots: frozenset[str]) -> Build:
+    """A part that was replaced did not come with the others; what is left of its group still did."""
+    if not any(group & slots for group in build.together):
+        return build
+    groups = [[slot for slot in group if slot not in slots] for group in build.raw[TOGETHER]]
+    return build.with_statement(TOGETHER, [group for group in groups if len(group) > 1])
+
+
+def lapsed(before: Build, after: Build, dry_fits: DryFits) -> Build:
+    """`after` without what lapses by what changed since `before`; measuring a part lapses nothing."""
+    if not (after.tried or after.together):
+        return after
+    changed = [key for key in before.parts if before.parts[key] != after.parts.get(key)]
+    others = {key for key in changed if _is_another(before.parts[key], after.parts.get(key))}
+    made = replaced(after, others, dry_fits) if others else after
+    altered = {key for key in changed if key not in others and _is_altered(before, after, key)}
+    altered |= {key for key in after.parts if key not in before.parts}
+    return without_tried(made, altered, dry_fits) if altered else made
+
+
+def _is_another(before: Json, after: Json) -> bool:
+    """Whether another part stands in the slot: taken out, or another part or piece of the shelf."""
+    if not isinstance(before, dict) or not isinstance(after, dict):
+        return after is None
+    return any(before.get(link) is not None and before.get(link) != after.get(link) for link in LINKS)
+
+
+def _is_altered(before: Build, after: Build, key: str) -> bool:
+    """Whether something was done to the part, or is planned: not only told or measured anew."""
+    if isinstance(after.parts.get(key), list):
+        return True
+    lists = {path.rpartition(".")[0].rpartition(".")[0] for path in _listed(before.known_of(key))}
+    if any(before.count(path) != after.count(path) for path in lists):
+        return True
+    now, then = after.known_of(key), before.known_of(key)
+    return any(
+        found.source is Source.PLANNED and (path not in then or then[path].value != found.value)
+        for path, found in now.items()
+    )
+
+
+def _listed(paths: Iterable[str]) -> list[str]:
+    """Paths of the sizes of things in a list: `dial.feet.0.radius`."""
+    return [path for path in paths if any(step.isdecimal() for step in path.split("."))]
