@@ -19,7 +19,17 @@ from marquetry.core.sheet.build import Build
 from marquetry.core.values.errors import SheetError
 from marquetry.core.values.verdict import Verdict
 from marquetry.formats.remedies import remedies_of, remedies_told
-from tests.strategies import ANATOMY, CASES, MODEL, builds, case_build, offers_for, report_on, rules
+from tests.strategies import (
+    ANATOMY,
+    CASES,
+    MODEL,
+    builds,
+    case_build,
+    measured,
+    offers_for,
+    report_on,
+    rules,
+)
 
 _RANK = {"clash": 3, "tight": 2, "assumed": 1, "unmeasured": 1, "clear": 0, "skipped": 0}
 CLASHING = [n for n in range(1, len(CASES) + 1) if report_on(case_build(n)).count(Verdict.CLASH)]
@@ -72,7 +82,8 @@ def test_no_remedy_breaks_its_promise_on_any_sheet(build: Build) -> None:
     ],
 )
 def test_the_remedies_of_the_trade_are_among_those_offered(number: int, kind: str, mends: str) -> None:
-    found = [r for r in offers_for(case_build(number)).remedies if r.idea.kind.split("+")[0] == kind]
+    remedies = offers_for(measured(case_build(number))).remedies
+    found = [r for r in remedies if r.idea.kind.split("+")[0] == kind]
     assert found
     assert any(mends in remedy.mends for remedy in found)
 
@@ -143,8 +154,10 @@ MENDED: list[tuple[int, str, Any, str, str]] = [
     (1, "back_gasket.cord", 1.0, "back_gasket_squeeze", "gasket_cord"),
     (1, "stem.length", 12.0, "stem_cut", "longer_stem"),
     (1, "stem.thread", "1.20", "stem_thread", "other_stem"),
-    (1, "hands.minute.length", 15.5, "hand_reach.minute", "shorter_hand"),
-    (1, "hands.minute.bore", 0.95, "hand_grip.minute", "close_pipe"),
+    (1, "hands.minute.length", 15.5, "hand_reach.minute", "trimmed_hand"),
+    (1, "hands.minute.length", 15.5, "hand_reach.minute", "other_hands"),
+    (1, "hands.minute.bore", 0.902, "hand_grip.minute", "close_pipe"),
+    (1, "hands.minute.bore", 0.95, "hand_grip.minute", "other_hands"),
     (1, "bezel_insert.outer_diameter", 38.3, "insert_outer_gap", "other_insert"),
     (1, "strap.width", 22.0, "strap_width", "other_strap"),
     (1, "dial.diameter", 29.2, "dial_bore_clearance", "other_dial"),
@@ -159,12 +172,13 @@ def test_a_spoilt_dimension_is_mended_by_its_kind(
 ) -> None:
     spoilt = case_build(number).with_entry(path, value)
     assert report_on(spoilt).findings[check].verdict is Verdict.CLASH
-    kinds = {r.idea.kind: r for r in offers_for(spoilt).remedies}
+    remedies = offers_for(measured(spoilt)).remedies
+    kinds = {idea.kind: r for r in remedies for idea in (r.idea, *r.others)}
     assert check in kinds[kind].mends
 
 
 def test_schools_decide_between_what_mends_as_well() -> None:
-    build = case_build(5).without("dial.date_window_angle")
+    build = measured(case_build(5)).without("dial.date_window_angle")
     for choice in ("pads", "new_holes", "other_dial"):
         ranked = offers_for(build, {"school_feet": choice}).remedies
         of_feet = [r.idea.school for r in ranked if r.clashes == ranked[0].clashes and r.idea.school]
@@ -257,3 +271,38 @@ def test_the_squeeze_chart_agrees_with_the_report_on_every_pair() -> None:
             assert finding.value == pytest.approx(value)
             assert verdict is finding.verdict
     assert squeeze_pairs(build.without("crystal_gasket"), MODEL.rules_of(build)) is None
+
+
+def test_nothing_is_done_to_a_part_on_a_sellers_word_or_an_assumption() -> None:
+    listed = case_build(5)
+    kinds = {kind for r in offers_for(listed).remedies for kind in r.idea.kind.split("+")}
+    assert not kinds & {"new_holes", "pads"}
+    first = next(f for f in offers_for(listed).first if f.check == "dial_feet")
+    assert first.dry_fit == "dial_on"
+    assert all(
+        path.startswith(("dial.feet", "movement.foot_holes", "case.crown_angle")) for path in first.paths
+    )
+    tried = listed.with_statement("tried", {"dial_on": {"fits": False, "misses": ["dial_feet"]}})
+    assert {"new_holes", "pads"} <= {r.idea.kind for r in offers_for(tried).remedies}
+
+
+def test_taken_is_not_done_and_the_part_stays_what_it_is() -> None:
+    build = measured(case_build(5))
+    pads = next(r for r in offers_for(build).remedies if r.idea.kind == "pads")
+    assert pads.taken.at("dial.feet") == build.at("dial.feet")
+    assert pads.taken.at("dial.fastening.kind") == "pads"
+    (alteration,) = pads.taken.alterations
+    assert (alteration.kind, alteration.done) == ("feet_off", None)
+    assert alteration.changes[0].before == build.at("dial.feet")
+    counted = report_on(pads.taken)
+    assert counted.build.count("dial.feet") == 0
+    assert counted.real.count("dial.feet") == build.count("dial.feet")
+    assert counted.findings["dial_feet"].verdict is Verdict.SKIPPED
+    assert counted.as_dict() == pads.report.as_dict()
+
+
+def test_a_strap_comes_in_whole_millimetres_even_ones_first() -> None:
+    for lug, wanted in ((20.0, 20.0), (22.1, 22.0), (19.0, 19.0)):
+        build = measured(case_build(1)).with_entry("case.lug_width", lug).with_entry("strap.width", 25.0)
+        found = next(r for r in offers_for(build).remedies if r.idea.kind == "other_strap")
+        assert found.idea.build.dimensions["strap.width"].value == wanted

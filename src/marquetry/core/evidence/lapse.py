@@ -40,11 +40,13 @@ def lapsed(before: Build, after: Build, dry_fits: DryFits) -> Build:
     """`after` without what lapses by what changed since `before`; measuring a part lapses nothing."""
     if not (after.tried or after.together):
         return after
-    changed = [key for key in before.parts if before.parts[key] != after.parts.get(key)]
-    others = {key for key in changed if _is_another(before.parts[key], after.parts.get(key))}
+    # What is planned counts: a dial whose feet are to come off is tried again once they are off.
+    then, now = before.as_planned, after.as_planned
+    changed = [key for key in then.parts if then.parts[key] != now.parts.get(key)]
+    others = {key for key in changed if _is_another(then.parts[key], now.parts.get(key))}
     made = replaced(after, others, dry_fits) if others else after
-    altered = {key for key in changed if key not in others and _is_altered(before, after, key)}
-    altered |= {key for key in after.parts if key not in before.parts}
+    altered = {key for key in changed if key not in others and _is_altered(then, now, key)}
+    altered |= {key for key in now.parts if key not in then.parts}
     return without_tried(made, altered, dry_fits) if altered else made
 
 

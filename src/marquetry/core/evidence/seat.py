@@ -11,6 +11,7 @@ from marquetry.core.values.number import Number
 
 ADAPTER = DIAL_ADAPTER.key
 EDGE = "dial.edge_thickness"
+HELD_BY, PADS = "dial.fastening.kind", "dial.fastening.thickness"
 
 
 class SeatReader(Protocol):
@@ -58,9 +59,11 @@ def spacer_height(r: SeatReader, side: str) -> Number:
 
 
 def behind_dial(r: SeatReader) -> Number:
-    """Sm: all that lies between the dial and the movement, spacers and a dial adapter's plate, mm."""
-    spacers = spacer_height(r, "movement")
-    return spacers + r[f"{ADAPTER}.thickness"] if r.has(ADAPTER) else spacers
+    """Sm: all that lies between the dial and the movement, mm: spacers, an adapter's plate, adhesive pads."""
+    height = spacer_height(r, "movement")
+    if r.has(ADAPTER):
+        height = height + r[f"{ADAPTER}.thickness"]
+    return height + r[PADS] if r.known(PADS) and r.word(HELD_BY) == "pads" else height
 
 
 def seated_thickness(r: SeatReader) -> Number:

@@ -49,6 +49,14 @@ class Report:
     findings: Mapping[str, Finding]
     rules: Rules
     build: Build
+    """The watch as it will be: with every alteration that is not done yet."""
+    sheet: Build | None = None
+    """The watch as it is, where that differs."""
+
+    @property
+    def real(self) -> Build:
+        """The watch with its parts as they really are."""
+        return self.build if self.sheet is None else self.sheet
 
     @cached_property
     def figures(self) -> Mapping[str, FigureTold]:
@@ -116,15 +124,17 @@ def report_on(build: Build, rules: Rules, like: Report | None = None) -> Report:
     Of a report on a build much `like` this one each finding is taken over whose every question has the
     same answer here. Raises SheetError where one of the rules cannot be read.
     """
-    build = build.as_planned
+    sheet, build = build, build.as_planned
     if like is None or like.rules.model is not rules.model:
-        return Report({check.name: check.find(build, rules) for check in rules.model.checks}, rules, build)
+        return Report(
+            {check.name: check.find(build, rules) for check in rules.model.checks}, rules, build, sheet
+        )
     same = _Same(like.build, like.rules, build, rules)
     found = {
         check.name: known if same.for_all(known := like.findings[check.name]) else check.find(build, rules)
         for check in rules.model.checks
     }
-    return Report(found, rules, build)
+    return Report(found, rules, build, sheet)
 
 
 class _Same:

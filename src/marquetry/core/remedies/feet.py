@@ -12,7 +12,6 @@ from marquetry.core.fit.trace import aside
 from marquetry.core.remedies.fits import CHIPS
 from marquetry.core.remedies.idea import MADE_TOL, Idea, with_value
 from marquetry.core.sheet.build import Build
-from marquetry.core.sheet.described.holder import SPACERS
 from marquetry.core.sheet.entries import Json, dimension_as_json
 from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.figures import figure
@@ -40,12 +39,8 @@ def ideas(build: Build, report: Report, check: str) -> Iterator[Idea]:
     yield from _other_dial(build, report.rules)
 
 
-def _behind(build: Build, thickness: float) -> Build:
-    spacer = {
-        "side": "movement",
-        "thickness": dimension_as_json(Dimension(thickness, MADE_TOL, Source.PLANNED)),
-    }
-    return build.with_entry("dial.feet", []).with_entry(f"{SPACERS.key}.-", spacer)
+def _planned(thickness: float) -> Json:
+    return dimension_as_json(Dimension(thickness, MADE_TOL, Source.PLANNED))
 
 
 def _on_pads(build: Build) -> Idea:
@@ -53,7 +48,9 @@ def _on_pads(build: Build) -> Idea:
     return Idea(
         "pads",
         title,
-        _behind(build, PAD),
+        build.with_entry("dial.feet", []).with_entry(
+            "dial.fastening", {"kind": "pads", "thickness": _planned(PAD)}
+        ),
         1,
         undo=False,
         school="pads",
@@ -63,7 +60,8 @@ def _on_pads(build: Build) -> Idea:
 
 def _on_adapter(build: Build) -> Idea:
     title = f"A printed adapter of {figure(ADAPTER, 2, 'mm')} between dial and movement takes the feet"
-    return Idea("adapter", title, _behind(build, ADAPTER), 2, school="adapter", make="adapter")
+    carried = build.with_entry("dial_adapter", {"name": "Printed carrier", "thickness": _planned(ADAPTER)})
+    return Idea("adapter", title, carried, 2, school="adapter", make="adapter")
 
 
 def _places(build: Build, rules: Rules) -> tuple[tuple[Place, ...], tuple[Place, ...]]:

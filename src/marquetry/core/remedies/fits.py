@@ -10,9 +10,12 @@ from marquetry.core.remedies.probe import aim_of, solve
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.words import HAND_LABELS
 from marquetry.core.values.figures import figure
+from marquetry.core.values.verdict import Verdict
 
 STEP = 0.01
 SPARE = 0.03
+PIPE_MOST = 0.03
+"""A pipe is closed or opened by no more: beyond that it splits, or its wall is gone."""
 CHIPS = "Eyes protected, chips and dust kept out of the movement."
 
 
@@ -63,9 +66,11 @@ ADJUSTMENTS: tuple[Adjustment, ...] = (
     Adjustment("date_angle", "dial.date_window_angle", "other_dial", "A dial with its date at {value}°, not {old}°", 3, step=0.5),
     Adjustment("disc_upright", "calendar_disc.crown_angle", "other_disc", "A disc printed for a crown at {value}°, not {old}°", 2, step=0.5),
     Adjustment("date_radius", "dial.date_window_radius", "other_dial", "A dial with its date {value} from the centre, not {old}", 3),
-    *(Adjustment(f"hand_grip.{hand}", f"hands.{hand}.bore", "close_pipe", f"Close the {words} hand's pipe to {{value}}", 1, only="less", step=0.005) for hand, words in HAND_LABELS.items()),
-    *(Adjustment(f"hand_grip.{hand}", f"hands.{hand}.bore", "open_pipe", f"Broach the {words} hand to {{value}}", 1, undo=False, only="more", step=0.005, caution=CHIPS) for hand, words in HAND_LABELS.items()),
-    *(Adjustment(f"hand_reach.{hand}", f"hands.{hand}.length", "shorter_hand", f"A {HAND_LABELS[hand]} hand of {{value}}, not {{old}}, or trimmed to it", 2, undo=False, only="less", caution=CHIPS) for hand in ("minute", "seconds")),
+    *(Adjustment(f"hand_grip.{hand}", f"hands.{hand}.bore", "close_pipe", f"Close the {words} hand's pipe to {{value}}", 1, undo=False, only="less", most=PIPE_MOST, step=0.005) for hand, words in HAND_LABELS.items()),
+    *(Adjustment(f"hand_grip.{hand}", f"hands.{hand}.bore", "open_pipe", f"Broach the {words} hand to {{value}}", 1, undo=False, only="more", most=PIPE_MOST, step=0.005, caution=CHIPS) for hand, words in HAND_LABELS.items()),
+    *(Adjustment(f"hand_grip.{hand}", f"hands.{hand}.bore", "other_hands", f"Another set of hands: its {words} hand with a bore of {{value}}, not {{old}}", 2, step=0.005) for hand, words in HAND_LABELS.items()),
+    *(Adjustment(f"hand_reach.{hand}", f"hands.{hand}.length", "other_hands", f"A {HAND_LABELS[hand]} hand of {{value}}, not {{old}}", 2, only="less") for hand in ("minute", "seconds")),
+    *(Adjustment(f"hand_reach.{hand}", f"hands.{hand}.length", "trimmed_hand", f"Trim the {HAND_LABELS[hand]} hand to {{value}} and dress its tip", 2, undo=False, only="less", caution=CHIPS) for hand in ("minute", "seconds")),
     *(Adjustment(f"hand_track.{hand}", f"hands.{hand}.length", "other_hand", f"A {HAND_LABELS[hand]} hand of {{value}}, not {{old}}", 2) for hand in ("minute", "seconds")),
     *(Adjustment(f"hand_track.{hand}", "dial.track_radius", "other_dial", "A dial whose track ends {value} from the centre, not {old}", 3) for hand in ("minute", "seconds")),
     Adjustment("stem_cut", "stem.length", "longer_stem", "A stem {value} long, not {old}", 2, only="more", step=0.1),
@@ -104,7 +109,8 @@ ADJUSTMENTS: tuple[Adjustment, ...] = (
     Adjustment("height_wish", "case.seat_to_crystal", "slimmer_case", "A case {value} from seat to crystal, not {old}: saves {saved}", 5, only="less", step=0.05),
     Adjustment("diameter_wish", "case.diameter", "other_case", "A case of {value}, not {old}", 5, only="less", step=0.1),
     Adjustment("span_wish", "case.lug_to_lug", "other_case", "A case {value} from lug to lug, not {old}", 5, only="less", step=0.1),
-    Adjustment("strap_width", "strap.width", "other_strap", "A strap {value} wide, not {old}", 2, step=0.5),
+    Adjustment("strap_width", "strap.width", "other_strap", "A strap {value} wide, not {old}", 2, step=2.0),
+    Adjustment("strap_width", "strap.width", "other_strap", "A strap {value} wide, not {old}", 2, step=1.0),
     Adjustment("wrist_span", "strap.end_link_overhang", "other_strap", "A strap or bracelet whose end links reach {value} past the lugs, not {old}", 2, only="less", step=0.5),
     Adjustment("wrist_span", "case.lug_to_lug", "other_case", "A case {value} from lug to lug, not {old}", 5, only="less", step=0.5),
 )  # fmt: skip
@@ -115,6 +121,8 @@ def ideas(build: Build, report: Report, check: str) -> Iterator[Idea]:
     for fit in ADJUSTMENTS:
         if fit.check == check and (idea := _idea(fit, build, report)) is not None:
             yield idea
+            if fit.path == "strap.width":
+                return  # even widths stand first: an odd one is only worth it where none of them fits
 
 
 def _idea(fit: Adjustment, build: Build, report: Report) -> Idea | None:
@@ -126,6 +134,8 @@ def _idea(fit: Adjustment, build: Build, report: Report) -> Idea | None:
     if found is None:
         return None
     value = rounded(found, fit.step)
+    if fit.path == "strap.width" and not _fits(fit, build, report, value):
+        return None
     change = value - old.value
     if abs(change) < fit.step / 2 or abs(change) > fit.most or not is_possible(build, fit.path, value):
         return None
@@ -143,3 +153,9 @@ def _idea(fit: Adjustment, build: Build, report: Report) -> Idea | None:
     return Idea(
         fit.kind, title, with_value(build, fit.path, value), fit.effort, fit.undo, "", fit.make, fit.caution
     )
+
+
+def _fits(fit: Adjustment, build: Build, report: Report, value: float) -> bool:
+    """Whether the check no longer clashes with this value, in mm or degrees."""
+    moved = with_value(build, fit.path, value)
+    return report.rules.model.check(fit.check).find(moved, report.rules).verdict is not Verdict.CLASH

@@ -33,6 +33,10 @@ class Idea:
     school: str = ""
     make: str = ""
     caution: str = ""
+    before: Build | None = None
+    """The watch that it is done to."""
+    first: "Idea | None" = None
+    """What is done before it."""
 
     def after(self, first: "Idea") -> "Idea":
         """The same done after another idea; the dearer effort counts, and what cannot be undone stays so."""
@@ -44,6 +48,7 @@ class Idea:
             undo=first.undo and self.undo,
             school=first.school or self.school,
             make=first.make or self.make,
+            first=first,
             caution=" ".join(dict.fromkeys(filter(None, (first.caution, self.caution)))),
         )
 

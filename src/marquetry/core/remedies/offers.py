@@ -6,16 +6,19 @@ says which parts cannot both stay, and what a matching one would have to measure
 
 import math
 from collections.abc import Callable, Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
+from marquetry.core.evidence.lapse import without_tried
 from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.report import Report, report_on
 from marquetry.core.fit.rules import Rules
 from marquetry.core.remedies import calendar, feet, fits, hands, links, matches, spacers, tabs
+from marquetry.core.remedies.altering import ALTERS, FirstFind, held_back, is_founded, taken
 from marquetry.core.remedies.idea import Idea
 from marquetry.core.remedies.patch import Operation, patch_between
 from marquetry.core.remedies.probe import aim_of, solve
 from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.change import changed_parts
 from marquetry.core.values.errors import MarquetryError
 from marquetry.core.values.figures import figure
 from marquetry.core.values.verdict import Verdict
@@ -62,6 +65,8 @@ class Remedy:
     patch: tuple[Operation, ...]
     mends: tuple[str, ...]
     worsens: tuple[str, ...]
+    taken: Build
+    """The sheet once it is taken: what is done to a bought part stands there as an alteration."""
     others: tuple[Idea, ...] = ()
 
     @property
@@ -99,13 +104,19 @@ class Offers:
     remedies: tuple[Remedy, ...]
     disagreements: tuple[Disagreement, ...]
     errands: tuple[Remedy, ...] = ()
+    first: tuple[FirstFind, ...] = ()
+    """What to try or to read before anything is done to a part that cannot be undone."""
 
 
 def offers(build: Build, rules: Rules) -> Offers:
     """Try everything that may help against the clashes and the tight fits of a watch."""
     before = report_on(build, rules)
+    build = before.build
     troubled = [f.check for f in before.ranked() if f.verdict in {Verdict.CLASH, Verdict.TIGHT}]
-    found = [remedy for remedy in _tried(build, before, _ideas(build, before, troubled)) if remedy.mends]
+    held: set[str] = set()
+    ideas = _ideas(build, before, troubled, held)
+    found = [remedy for remedy in _tried(build, before, ideas) if remedy.mends]
+    held |= {name for name in troubled if before.findings[name].by == "listed"}
     if before.count(Verdict.CLASH) and sum(_is_handy(remedy) for remedy in found) < ENOUGH:
         found += _second_steps(build, before, found)
     if found and not any(remedy.clashes == 0 for remedy in found):
@@ -115,7 +126,12 @@ def offers(build: Build, rules: Rules) -> Offers:
     ranked = list(_once_a_pair(ranked))[:MOST_OFFERED]
     left = before.count(Verdict.CLASH) and not any(remedy.clashes == 0 for remedy in ranked)
     errands = tuple(_tried(build, before, links.errands(build, before)))
-    return Offers(tuple(ranked), tuple(_disagreements(build, before)) if left else (), errands)
+    return Offers(
+        tuple(ranked),
+        tuple(_disagreements(build, before)) if left else (),
+        errands,
+        tuple(held_back(before, held)),
+    )
 
 
 def _is_handy(remedy: Remedy) -> bool:
@@ -123,10 +139,21 @@ def _is_handy(remedy: Remedy) -> bool:
     return remedy.clashes == 0 and remedy.idea.effort < DEAR and remedy.idea.kind != "dial_turn"
 
 
-def _ideas(build: Build, report: Report, checks: Iterable[str]) -> Iterator[Idea]:
+def _ideas(
+    build: Build, report: Report, checks: Iterable[str], held: set[str] | None = None
+) -> Iterator[Idea]:
+    """Every idea for the checks; what cannot be undone only where nothing is assumed or a seller's word.
+
+    Checks that such an idea was kept back for are added to `held`.
+    """
     for check in checks:
+        founded = is_founded(report.findings[check], build)
         for source in SOURCES:
-            yield from source(build, report, check)
+            for idea in source(build, report, check):
+                if founded or idea.kind not in ALTERS:
+                    yield replace(idea, before=build)
+                elif held is not None:
+                    held.add(check)
 
 
 def _tried(build: Build, before: Report, ideas: Iterable[Idea]) -> list[Remedy]:
@@ -138,7 +165,11 @@ def _tried(build: Build, before: Report, ideas: Iterable[Idea]) -> list[Remedy]:
 
 
 def _tried_one(build: Build, before: Report, idea: Idea, others: list[Idea]) -> Remedy:
-    after = report_on(idea.build, before.rules.of(idea.build), before)
+    changed = changed_parts(build, idea.build)
+    # What was tried with a part as it is says nothing of it once something was done to it.
+    made = without_tried(idea.build, changed, before.rules.model.dry_fit_by_key)
+    after = report_on(made, before.rules.of(made), before)
+    sheet = taken(before.real, idea if idea.before is not None else replace(idea, before=build))
     turned = {
         name: _RANK[finding.verdict] - _RANK[before.findings[name].verdict]
         for name, finding in after.findings.items()
@@ -146,9 +177,10 @@ def _tried_one(build: Build, before: Report, idea: Idea, others: list[Idea]) -> 
     return Remedy(
         idea,
         after,
-        tuple(patch_between(build.raw, idea.build.raw)),
+        tuple(patch_between(before.real.raw, sheet.raw)),
         tuple(name for name, change in turned.items() if change < 0),
         tuple(name for name, change in turned.items() if change > 0),
+        sheet,
         tuple({_steps(other): other for other in others if _steps(other) != _steps(idea)}.values()),
     )
 
@@ -219,6 +251,8 @@ def _rank(remedy: Remedy, schools: frozenset[str]) -> tuple[object, ...]:
     """Clashes left, then the workshop's schools, worst margin, effort, and whether it can be undone."""
     return (
         remedy.clashes,
+        # Nearly another watch: never before what a spacer, a ring or a holder mends as well.
+        "other_movement" in remedy.idea.kind,
         _school(remedy.idea.school, schools),
         len(remedy.worsens) > len(remedy.mends),
         remedy.report.count(Verdict.TIGHT),

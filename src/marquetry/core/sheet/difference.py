@@ -8,6 +8,7 @@ from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.change import change_of_entry
 from marquetry.core.sheet.entries import Json
 from marquetry.core.sheet.part import LINKS
+from marquetry.core.sheet.statements import ALTERATIONS, ASSUMED_WORDS, TOGETHER, TRIED
 from marquetry.core.values.errors import NotFoundError, SheetError
 
 Edit: TypeAlias = tuple[str, Json]
@@ -15,17 +16,29 @@ Edit: TypeAlias = tuple[str, Json]
 
 MOST_EDITS = 100
 RULES = "rules"
-"""The one thing besides parts that an edit may change: the sheet's own rules, as a whole."""
+STATED = (ASSUMED_WORDS, TOGETHER, TRIED, ALTERATIONS)
+"""What besides parts and the sheet's own rules an edit may change, each as a whole."""
+STATED_LABELS = {
+    ASSUMED_WORDS: "What is only assumed of words",
+    TOGETHER: "What came assembled",
+    TRIED: "What was tried",
+    ALTERATIONS: "What is to be altered",
+}
 
 
 def difference(before: Build, after: Build) -> tuple[Edit, ...]:
     """The edits that lead from one build to the other; a list of another length is one edit as a whole."""
     anatomy = after.anatomy
     rules = ((RULES, dict(after.rules)),) if before.rules != after.rules else ()
-    return rules + tuple(
-        edit
-        for part in anatomy.parts
-        for edit in _edits(anatomy, part.key, before.parts.get(part.key), after.parts.get(part.key))
+    stated = tuple((key, after.raw.get(key)) for key in STATED if before.raw.get(key) != after.raw.get(key))
+    return (
+        rules
+        + tuple(
+            edit
+            for part in anatomy.parts
+            for edit in _edits(anatomy, part.key, before.parts.get(part.key), after.parts.get(part.key))
+        )
+        + stated
     )
 
 
@@ -70,6 +83,8 @@ def applied(build: Build, edits: Sequence[Edit]) -> Build:
     for path, value in edits:
         if path == RULES:
             build = build.with_rules(value)
+        elif path in STATED:
+            build = build.with_statement(path, value)
         elif value is not None:
             build = build.with_entry(path, value)
         elif build.at(path) is not None:
@@ -98,6 +113,12 @@ def _told(before: Build, after: Build, path: str) -> str:
         return "Rules of this watch: " + ", ".join(
             f"{key.replace('_', ' ')} {after.rules[key]}" for key in keys
         )
+    if path == ALTERATIONS:
+        known = {found.id for found in before.alterations}
+        new = [found.title for found in after.alterations if found.id not in known]
+        return "; ".join(new) or STATED_LABELS[path]
+    if path in STATED_LABELS:
+        return STATED_LABELS[path]
     try:
         return change_of_entry(before, after, path)
     except NotFoundError:

@@ -97,7 +97,7 @@ class _Usual:
 
 PAIRED = ("feet", "foot_holes")
 """Lists of which a usual watch has two."""
-OUTLINES = ("slot", "lugs")
+OUTLINES = ("slot", "lugs", "fastening")
 LEFT_OUT = {
     "movement.face_to_rotor", "movement.rotor_bearing_diameter", "holder.step", "strap.link_length",
     "strap.clasp_length", "strap.end_link_overhang",

@@ -67,6 +67,7 @@ def judge_meeting(check: str, trace: Trace, limits: Limits) -> Finding | None:
     if (
         not (trace.wants("dial") and trace.wants("movement") and trace.wants("case"))
         or trace.count(FEET) == 0
+        or trace.has("dial_adapter")  # the carrier holds the dial, whatever feet it has
     ):
         return None
     for path in (FEET, HOLES):

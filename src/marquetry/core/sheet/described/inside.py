@@ -4,7 +4,7 @@ from marquetry.core.sheet.described import faces
 from marquetry.core.sheet.described.looks import COLOUR, FINISH, LUME, MATERIAL, NAME
 from marquetry.core.sheet.described.made import CUTOUTS, MARKS
 from marquetry.core.sheet.described.words import HAND_LABELS
-from marquetry.core.sheet.schema import Flag, Group, Many, Names, Quantity
+from marquetry.core.sheet.schema import Choice, Flag, Group, Many, Names, Quantity
 from marquetry.core.sheet.ways import (
     ANGLE,
     DEPTH,
@@ -48,6 +48,14 @@ DIAL = Group(
             "thickness",
             near=("dial.thickness", 0.0),
             differs=True,
+        ),
+        Group(
+            "fastening",
+            "Held by",
+            (
+                Choice("kind", "Held by", ("feet", "pads")),
+                Quantity("thickness", "Pads' thickness", 0.10, (0.03, 0.6), THICK, "thickness"),
+            ),
         ),
         Quantity("centre_hole", "Centre hole Ø", 2.0, (0.5, 4.0), JAWS, "diameter"),
         Many(
