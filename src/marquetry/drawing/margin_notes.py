@@ -193,6 +193,8 @@ def _note_figures(spot: Spot, corner: Paper) -> Iterator[Mark]:
         yield Label((x, y + 5.8), f"waits for {spot.label_of(first)}{more}", "quiet", 3.5)
     elif finding.value is not None and finding.low is not None and finding.high is not None:
         worst = f"worst {figure(finding.low, check.decimals)} … {figure(finding.high, check.decimals)}"
+        # The worst case of what nobody measured says nothing but that nobody measured it.
+        worst = RESTS_ON.get(finding.by or "", worst)
         yield Label((x, y + 6.0), figure(finding.value, check.decimals, check.unit), "figure", 3.8)
         yield Label((x + 21.0, y + 6.0), worst, "figure quiet", 3.5)
     else:
@@ -202,6 +204,16 @@ def _note_figures(spot: Spot, corner: Paper) -> Iterator[Mark]:
         return
     wanted = f"wanted {band(finding.limits, check.decimals, check.unit)}"
     yield Label((x, y + 1.4), wanted, "figure quiet", 3.5)
+
+
+RESTS_ON = {
+    "listed": "by a seller's figure",
+    "together": "but came together",
+    "sold for it": "but sold for it",
+    "spread": "nobody measured it",
+    "tried": "tried on the bench",
+}
+"""What a verdict rests on beyond known figures, in the few words that a note has room for."""
 
 
 def _told(spot: Spot) -> str:

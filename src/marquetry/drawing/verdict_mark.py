@@ -1,12 +1,13 @@
 """The mark of each verdict: one lozenge of veneer, told apart by shape as well as by colour.
 
-clear: an open lozenge · tight: its lower half filled · clash: filled and barred · unmeasured: dashed
+clear: an open lozenge · tight: its lower half filled · clash: filled and barred · unmeasured: dashed ·
+assumed: dashed, with its middle told
 """
 
 from collections.abc import Iterator
 
 from marquetry.core.values.verdict import Verdict
-from marquetry.drawing.scene import Cluster, Line, Mark, Paper, Scene
+from marquetry.drawing.scene import Cluster, Dot, Line, Mark, Paper, Scene
 
 RADIUS = 1.5
 
@@ -27,6 +28,9 @@ def _strokes(verdict: Verdict, centre: Paper, radius: float) -> Iterator[Mark]:
         case Verdict.TIGHT:
             yield Line(outline, "mark-line", closed=True)
             yield Line((left, right, foot), "mark-fill", closed=True)
+        case Verdict.ASSUMED:
+            yield Line(outline, "mark-line mark-dashed", closed=True)
+            yield Dot(centre, radius * 0.3, "mark-fill")
         case Verdict.UNMEASURED:
             yield Line(outline, "mark-line mark-dashed", closed=True)
         case Verdict.CLEAR:

@@ -13,7 +13,11 @@ from marquetry.core.values.verdict import Verdict
 
 def table_of(build: Build, report: Report) -> str:
     """One line a finding, the gravest first; those that were skipped are counted."""
-    lines = [f"{build.name}: {report.worst.value}", *_lines(report)]
+    standing = report.standing
+    head = f"{build.name}: {standing.verdict}"
+    if standing.lacks:
+        head += f"; not there yet: {', '.join(standing.lacks)}"
+    lines = [f"{head} (doubt {figure(standing.doubt)})", *_lines(report)]
     skipped = report.count(Verdict.SKIPPED)
     if skipped:
         lines.append(f"  {skipped} skipped: a part they are about is not in the watch.")
@@ -28,6 +32,8 @@ def _lines(report: Report) -> Iterator[str]:
 
 def _figures(model: Model, finding: Finding) -> str:
     check, label_of = model.check(finding.check), model.anatomy.label_of
+    if finding.by == "tried":
+        return sentence(model, finding)
     if finding.missing:
         return "measure " + ", ".join(label_of(path) for path in finding.missing)
     if finding.value is None or finding.low is None or finding.high is None:
@@ -37,6 +43,8 @@ def _figures(model: Model, finding: Finding) -> str:
     text += f" wanted {band(finding.limits, check.decimals, check.unit)}"
     if finding.verdict is not Verdict.CLEAR and finding.chance is not None:
         text += f"; chance {chance(finding.chance)}"
+    if finding.by is not None:
+        text += f"; by {finding.by}"
     if finding.verdict is not Verdict.CLEAR and finding.contributions:
         text += f"; driven by {label_of(finding.contributions[0].path)}"
     return text

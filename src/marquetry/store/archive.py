@@ -17,7 +17,7 @@ from marquetry.core.sheet.entries import Json
 from marquetry.core.values.errors import MarquetryError, SheetError
 from marquetry.store import photos
 from marquetry.store.database import Connection
-from marquetry.store.migrating import HELD
+from marquetry.store.migrating import BY_SPREAD, HELD
 
 FORMAT = "marquetry-workshop/1"
 ORDER = (
@@ -91,7 +91,12 @@ def pack(connection: Connection, database: Path, file: IO[bytes]) -> None:
             for digest in there:
                 with archive.open(_entry(f"photos/{digest}.jpg"), "w") as out:
                     out.write(photos.file_of(database, digest).read_bytes())
-            manifest: dict[str, Json] = {"format": FORMAT, "rows": counts, "photographs": len(there)}
+            manifest: dict[str, Json] = {
+                "format": FORMAT,
+                "assumed": BY_SPREAD,
+                "rows": counts,
+                "photographs": len(there),
+            }
             if len(there) < len(digests):
                 manifest["missing_photographs"] = sorted(set(digests) - set(there))
             archive.writestr(_entry(MANIFEST), json.dumps(manifest, indent=1) + "\n")
@@ -153,6 +158,8 @@ class Contents:
     lost: frozenset[str] = frozenset()
     in_hundredths: bool = False
     """Its sums are hundredths of any currency, as they were before orders were kept."""
+    assumed_by_rule: bool = False
+    """What its sheets assume carries a tolerance by the older rule, not the spread of its dimension."""
 
     @property
     def steps(self) -> int:
@@ -189,6 +196,7 @@ def look_into(archive: zipfile.ZipFile, tables: Sequence[str]) -> Contents:
         tuple(match[1] for name in names if (match := PHOTO.fullmatch(name))),
         _missing(manifest),
         "supply_order" not in manifest["rows"],
+        manifest.get("assumed") != BY_SPREAD,
     )
 
 

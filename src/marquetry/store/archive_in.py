@@ -12,7 +12,7 @@ from typing import IO
 from marquetry.core.fit.model import Model
 from marquetry.core.sheet.entries import Json
 from marquetry.core.values.errors import SheetError
-from marquetry.store import photos
+from marquetry.store import assumed_before, photos
 from marquetry.store.archive import (
     ADDED,
     LONGEST_LINE,
@@ -26,7 +26,7 @@ from marquetry.store.archive import (
 from marquetry.store.archive_faults import refuse_loose_ends, refuse_unreadable
 from marquetry.store.database import Connection, transaction
 from marquetry.store.house import furnish
-from marquetry.store.migrating import MINOR_UNITS, script_of
+from marquetry.store.migrating import BY_SPREAD, MINOR_UNITS, script_of
 from marquetry.store.progress import Progress
 
 UNREADABLE = (zipfile.BadZipFile, zipfile.LargeZipFile, zlib.error, EOFError, NotImplementedError, OSError)
@@ -57,6 +57,10 @@ def unpack(
                     done = _unpack_table(connection, archive, table, (contents, done, progress))
                 if contents.in_hundredths:
                     for statement in script_of(MINOR_UNITS).split(";"):
+                        connection.execute(statement)
+                if contents.assumed_by_rule:
+                    assumed_before.install(connection)
+                    for statement in script_of(BY_SPREAD).split(";"):
                         connection.execute(statement)
                 refuse_loose_ends(connection, contents)
                 # An archive from before there were sundries: what every workshop has from its start is there.

@@ -7,10 +7,13 @@ from hashlib import sha256
 from importlib.resources import files
 
 from marquetry.core.values.errors import SheetError
+from marquetry.store import assumed_before
 
 FOLDER = files("marquetry.store").joinpath("migrations")
 MINOR_UNITS = 9
 """The migration that turns hundredths into minor units; an older archive's sums go through it as well."""
+BY_SPREAD = 18
+"""The migration that takes the usual tolerance off what is assumed; an older archive goes through it too."""
 NOTED_SINCE = 15
 """The migration since which a file tells which ones made it."""
 UNKNOWN = ""
@@ -65,6 +68,7 @@ def migrate(connection: sqlite3.Connection) -> None:
     was = version_of(connection)
     if was >= NOTED_SINCE:
         _refuse_unknown(connection)
+    assumed_before.install(connection)
     for number, script in migrations():
         if number > was:
             noted = _noted(number, was)

@@ -59,9 +59,11 @@ def note_changes(
     before: Mapping[str, Dimension],
     after: Mapping[str, Dimension],
 ) -> None:
-    """Keep every value that differs from before."""
+    """Keep every value that differs from before; what is only assumed follows its neighbours unnoted."""
     for path, dimension in after.items():
-        if before.get(path) != dimension:
+        known = before.get(path)
+        follows = known is not None and not (known.source.is_known or dimension.source.is_known)
+        if known != dimension and not follows:
             note(connection, owner, owner_id, path, dimension)
 
 

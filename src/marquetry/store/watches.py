@@ -9,6 +9,7 @@ import sqlite3
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from marquetry.core.evidence.lapse import settled
 from marquetry.core.sheet.build import Build
 from marquetry.core.values.errors import MarquetryError, NotFoundError, StaleVersionError
 from marquetry.store import pieces_in_watch, readings
@@ -118,7 +119,8 @@ def watch(connection: Connection, watch_id: int) -> StoredWatch:
 
 
 def add_watch(connection: Connection, build: Build) -> int:
-    """Put a watch on the bench and return its number."""
+    """Put a watch on the bench and return its number; what is assumed of it is settled."""
+    build = settled(None, build, connection.model.dry_fit_by_key)
     with transaction(connection):
         cursor = connection.execute("INSERT INTO watch (version) VALUES (1)")
         watch_id = int(cursor.lastrowid or 0)
@@ -138,12 +140,14 @@ def save(  # noqa: PLR0913, PLR0917  # one argument a thing that a save is about
 ) -> StoredWatch:
     """Save an edit of version `based_on`; StaleVersionError, and nothing written, if it is not the newest.
 
-    `known` is that version, where the caller has read it already.
+    `known` is that version, where the caller has read it already. What is assumed is settled anew, and what
+    was tried with a part that is another one now, or was altered, lapses.
     """
     with transaction(connection):
         row = connection.execute(NEWEST, {"id": watch_id}).fetchone()
         if known is None or row is None or row["version"] != based_on or known.version != based_on:
             known = _refuse_stale(connection, watch_id, based_on)
+        build = settled(known.build, build, connection.model.dry_fit_by_key)
         sheet = sheet_text(connection, build)
         at = _add_revision(connection, watch_id, based_on + 1, sheet, change, based_on, None)
         readings.note_changes(connection, "watch", watch_id, known.build.dimensions, build.dimensions)

@@ -79,6 +79,20 @@ def what_follows(build: Build) -> list[Followed]:
         latest += 1
 
 
+def suited_by(build: Build) -> dict[str, str]:
+    """For every assumed size that a known one settles, the path of that one.
+
+    Kept with the build, which never changes: a page of a whole part asks for it row by row.
+    """
+    kept: dict[str, str] | None = build.__dict__.get(KEPT)
+    if kept is None:
+        kept = build.__dict__[KEPT] = {found.path: found.suits for found in what_follows(build)}
+    return kept
+
+
+KEPT = "_suited_by"
+
+
 def assumed_paths(build: Build) -> set[str]:
     """Paths of the sizes that nobody said."""
     return {path for path, found in build.dimensions.items() if not found.source.is_known}

@@ -3,6 +3,7 @@
 from collections.abc import Collection, Iterable, Mapping
 
 from marquetry.core.evidence.dry_fit import DryFit
+from marquetry.core.evidence.follow import followed
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.entries import Json
 from marquetry.core.sheet.part import LINKS
@@ -48,6 +49,11 @@ def lapsed(before: Build, after: Build, dry_fits: DryFits) -> Build:
     altered = {key for key in changed if key not in others and _is_altered(then, now, key)}
     altered |= {key for key in now.parts if key not in then.parts}
     return without_tried(made, altered, dry_fits) if altered else made
+
+
+def settled(before: Build | None, after: Build, dry_fits: DryFits) -> Build:
+    """The build as every save keeps it: without what lapsed since `before`, what is assumed settled anew."""
+    return followed(after if before is None else lapsed(before, after, dry_fits))
 
 
 def _is_another(before: Json, after: Json) -> bool:

@@ -27,6 +27,20 @@ class Contribution:
     sensitivity: float
 
 
+@dataclass(frozen=True, slots=True)
+class Unsure:
+    """A size or word that a finding reads and nobody knows.
+
+    `value` is what is assumed of a size, mm or °, `slope` ∂finding/∂size, `spread` what of the finding's
+    spread is its own, in the check's unit; None and 0 for a word.
+    """
+
+    path: str
+    value: float | None = None
+    slope: float = 0.0
+    spread: float = 0.0
+
+
 class Detail(Protocol):
     """What a check tells beyond its figures: which feet, the press plan, each issue."""
 
@@ -60,6 +74,8 @@ class Finding:
     """What the verdict rests on beyond figures that are known."""
     is_open: bool = False
     """Whether something that it reads is only assumed, or missing."""
+    unsure: tuple[Unsure, ...] = ()
+    """What of all it reads is only assumed, what spreads it most first."""
     rate: float = 0.0
     """How often such a check fails on parts that nobody measured."""
     of_names: bool = False

@@ -98,6 +98,21 @@ class Report:
         """Names of the checks with that verdict, in the checks' order."""
         return [name for name, finding in self.findings.items() if finding.verdict is verdict]
 
+    @property
+    def open_names(self) -> list[str]:
+        """Checks that nobody measured and nothing vouches for; matters of looks are left out."""
+        model = self.rules.model
+        told = (f for f in self.findings.values() if f.verdict is Verdict.UNMEASURED or f.by == "spread")
+        return [finding.check for finding in told if not model.check(finding.check).of_looks]
+
+    @property
+    def vouched_names(self) -> list[str]:
+        """Checks that nobody measured, of parts that came together or are sold for each other."""
+        found = self.findings.values()
+        return [
+            f.check for f in found if f.verdict is Verdict.ASSUMED and f.by in {"together", "sold for it"}
+        ]
+
     @cached_property
     def standing(self) -> "WatchStanding":
         """Where the watch as a whole stands."""

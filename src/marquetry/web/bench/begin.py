@@ -1,6 +1,6 @@
 """Beginning a watch: from a family, another watch, what lies on the shelf, a pasted listing, or nothing."""
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Form, Request
 from pydantic import BaseModel, Field
@@ -12,7 +12,14 @@ from marquetry.core.sheet.families import ready_family, usual_watch
 from marquetry.core.sheet.part import unlinked
 from marquetry.core.values.errors import MarquetryError, NotFoundError
 from marquetry.store import families, pasted, shelf, variants, watches
-from marquetry.web.bench.beginning import SHELF_KINDS, begin_page, with_shelf_part
+from marquetry.web.bench.beginning import (
+    SHELF_KINDS,
+    begin_page,
+    came_together,
+    note_tools,
+    with_shelf_part,
+    with_text,
+)
 from marquetry.web.measuring.pasted import to_reading
 from marquetry.web.site.deps import Connection
 from marquetry.web.site.pages import render
@@ -31,6 +38,11 @@ class BeginForm(BaseModel):
     case: Annotated[str, Field(pattern=r"^\d{0,12}$")] = ""
     movement: Annotated[str, Field(pattern=r"^\d{0,12}$")] = ""
     dial: Annotated[str, Field(pattern=r"^\d{0,12}$")] = ""
+    came: Annotated[list[Annotated[str, Field(max_length=40)]], Field(max_length=30, default_factory=list)]
+    """Parts that came assembled, by their slots."""
+    tools: Annotated[list[Annotated[str, Field(max_length=60)]], Field(max_length=30, default_factory=list)]
+    asked_tools: Literal["", "yes"] = ""
+    """Whether the form asked what the workshop measures with."""
 
     @property
     def parts(self) -> list[int]:
@@ -68,11 +80,13 @@ def show(request: Request, connection: Connection, start: str = "") -> Response:
 
 @router.post("/begin", name="begin_watch")
 def begin(request: Request, connection: Connection, form: Annotated[BeginForm, Form()]) -> Response:
-    """Put the watch on the bench; a pasted listing is read next, and nothing of it is taken yet."""
+    """Put the watch on the bench with all that its texts say for sure; what is doubted is asked about."""
     try:
         build = _base(connection, form.start)
         for number in form.parts:
             build = with_shelf_part(build, shelf.part(connection, number))
+        build, doubts = with_text(build, form.listing)
+        build = came_together(build, form.came)
         copied = f"{build.name}, copy"[:LONGEST_NAME] if form.start.startswith(("watch", "variant")) else ""
         watch_id = watches.add_watch(connection, build.renamed(form.name.strip() or copied or build.name))
     except MarquetryError as error:
@@ -80,10 +94,13 @@ def begin(request: Request, connection: Connection, form: Annotated[BeginForm, F
         return render(
             request, "bench/templates/begin.html", {"page": page, "fault": str(error), "sheet_fault": ""}, 422
         )
-    if form.listing.strip():
+    if form.asked_tools:
+        note_tools(connection, form.tools)
+    if doubts:
         pasted.keep(connection, "watch", watch_id, form.listing)
         return to_reading(request, "watch", watch_id)
-    address = request.app.url_path_for("watch", watch_id=str(watch_id))
+    there = "watch" if form.start == "nothing" else "next"
+    address = request.app.url_path_for(there, watch_id=str(watch_id))
     return RedirectResponse(address, status_code=303)
 
 

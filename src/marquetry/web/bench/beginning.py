@@ -4,18 +4,26 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from marquetry.core.fit.report import Report
-from marquetry.core.measuring.listing.read import LONGEST_LISTING
+from marquetry.core.measuring.begun import sure_of, with_listing
+from marquetry.core.measuring.instrument import USUAL_INSTRUMENTS
+from marquetry.core.measuring.listing.read import LONGEST_LISTING, read_listing
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.families import filled_up, usual_watch
 from marquetry.core.sheet.ready_families import READY, USUAL_FAMILY
+from marquetry.core.sheet.statements import TOGETHER
 from marquetry.formats import build_sheet
-from marquetry.store import families, variants, watches
-from marquetry.store.database import Connection
+from marquetry.store import families, house, variants, watches
+from marquetry.store.database import Connection, transaction
 from marquetry.store.finder_parts import candidates
 from marquetry.store.pieces_in_watch import planned
 from marquetry.store.shelf import StoredPart
 from marquetry.web.watch.reports import Reports
 
+MAY_COME = (
+    "case", "case_back", "crystal", "crystal_gasket", "chapter_ring", "bezel", "bezel_insert", "crown",
+    "crown_gasket", "back_gasket", "holder", "dial", "hands", "movement",
+)  # fmt: skip
+"""What arrives assembled: mostly the case with all that is pressed, screwed or glued to it."""
 SHELF_KINDS = ("case", "movement", "dial")
 """What a builder begins with, when parts lie on the shelf already."""
 MOST_PICKED = 300
@@ -45,6 +53,10 @@ class BeginPage:
     picks: tuple[tuple[str, str, tuple[tuple[str, str], ...]], ...]
     """Kind, label and choices of each part that may be picked from the shelf."""
     start: str
+    came: tuple[tuple[str, str], ...]
+    """Slot and label of each part that may have come assembled."""
+    tools: tuple[tuple[str, bool], ...]
+    """Usual instruments, and whether the workshop has each."""
     name: str = ""
     listing: str = ""
     most_bytes: int = build_sheet.MOST_BYTES
@@ -60,7 +72,18 @@ def begin_page(
     copies = tuple(begun.copies())
     known = {one.value for one in (*shown, *copies)} | {"nothing"}
     chosen = start if start in known else f"family:{USUAL_FAMILY.key}"
-    return BeginPage(shown, copies, tuple(_picks(connection)), chosen, name, listing)
+    kind = connection.model.anatomy.kind
+    owned = {owned.instrument.name for owned in house.instruments(connection)}
+    return BeginPage(
+        shown,
+        copies,
+        tuple(_picks(connection)),
+        chosen,
+        tuple((key, kind(key).label) for key in MAY_COME),
+        tuple((tool.name, tool.name in owned) for tool in USUAL_INSTRUMENTS),
+        name,
+        listing,
+    )
 
 
 @dataclass(frozen=True, slots=True)
@@ -102,3 +125,37 @@ def _picks(connection: Connection) -> Iterator[tuple[str, str, tuple[tuple[str, 
 def with_shelf_part(build: Build, stored: StoredPart) -> Build:
     """The watch with a part of the shelf in it; what that part does not know stays assumed, as it was."""
     return filled_up(planned(build, stored), build, stored.part.kind.key)
+
+
+def with_text(build: Build, text: str) -> tuple[Build, bool]:
+    """The watch with all that the text says for sure; whether something in it is to be asked about.
+
+    A text whose parts cannot be told apart, or of which nothing was made, is asked about as a whole.
+    """
+    if not text.strip():
+        return build, False
+    found = read_listing(text, build.anatomy)
+    for listing in found:
+        build = with_listing(build, listing, sure_of(build, listing))
+    doubted = any(
+        listing.kind is None or listing.asks or any(one.sure == "ask" for one in listing.fields)
+        for listing in found
+    )
+    return build, doubted
+
+
+def came_together(build: Build, slots: list[str]) -> Build:
+    """The watch with those of these parts that it has noted as come assembled."""
+    there = [slot for slot in MAY_COME if slot in slots and build.has(slot)]
+    return build.with_statement(TOGETHER, [there]) if len(there) > 1 else build
+
+
+def note_tools(connection: Connection, chosen: list[str]) -> None:
+    """Keep which of the usual instruments the workshop has; instruments of its own stay as they are."""
+    owned = {owned.instrument.name: owned.id for owned in house.instruments(connection)}
+    with transaction(connection):
+        for tool in USUAL_INSTRUMENTS:
+            if tool.name in chosen and tool.name not in owned:
+                house.add_instrument(connection, tool)
+            elif tool.name not in chosen and tool.name in owned:
+                house.remove_instrument(connection, owned[tool.name])

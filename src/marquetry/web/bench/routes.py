@@ -25,6 +25,7 @@ from marquetry.web.site.pages import render
 from marquetry.web.site.today import today
 from marquetry.web.watch.reports import Reports
 from marquetry.web.watch.view import waits_for
+from marquetry.web.watch.way import MARKS
 
 router = APIRouter()
 KNOWN_BY = ("case", "movement", "dial")
@@ -42,6 +43,11 @@ class BenchEntry:
     """The names of what it is known by, those that it has."""
     built: str = ""
     """How far its build is; empty where nothing of it was begun."""
+
+    @property
+    def worst(self) -> Verdict:
+        """The mark of the watch's own word: red for what is known to clash, never for what nobody knows."""
+        return MARKS[self.report.standing.verdict]
 
 
 def _entry(model: Model, reports: Reports, stored: StoredWatch, house: House) -> BenchEntry:

@@ -54,10 +54,10 @@ STOPS = (
         "now=true&",
     ),
     TourStop(
-        "measure",
-        "What to measure first",
-        "Orchard is half unknown. Of all its unknown sizes these would turn most doubt into "
-        "certainty; each says how to hold the caliper. Unknown is a state here, never zero.",
+        "next",
+        "What to do next",
+        "Orchard is half unknown. Of all that could be tried or measured this takes most doubt away a "
+        "minute, and says what it settles. Unknown is a state here, never zero.",
         "Orchard",
     ),
     TourStop(

@@ -246,7 +246,7 @@ def _head(
     address = site.address
     if what == "watch":
         stored, report = _watch(site, connection, which)
-        way = way_through(stored, report, "measure")
+        way = way_through(stored, report, "next")
         return stored.build.name, str(address("watch", watch_id=which)), way
     if what == "donor":
         donor = donors.donor(connection, _number(which, "donor"))

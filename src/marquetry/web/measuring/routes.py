@@ -36,7 +36,7 @@ def _way(request: Request, connection: Connection, watch_id: int) -> WayThrough:
     stored = watches.watch(connection, watch_id)
     rules = connection.model.rules_of(stored.build, house.rule_values(connection))
     reports: Reports = request.app.state.reports
-    return way_through(stored, reports.on(stored.build, rules), "measure")
+    return way_through(stored, reports.on(stored.build, rules), "next")
 
 
 @router.get("/parts/{part_id}/card", name="part_card")

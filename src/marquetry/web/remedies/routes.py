@@ -13,6 +13,7 @@ from marquetry.core.fit.report import Report
 from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.squeeze_pairs import DIAMETER, WALL, Pairs, Size, squeeze_pairs
 from marquetry.core.making.parts import made_name
+from marquetry.core.remedies.altering import FirstFind
 from marquetry.core.remedies.idea import EFFORT_WORDS, Idea
 from marquetry.core.remedies.offers import Remedy, offers
 from marquetry.core.section.lay_out import lay_out
@@ -56,9 +57,9 @@ def _made(before: Build, after: Build) -> Iterator[tuple[str, str]]:
 
 
 def _row(visit: Visit, before: Report, remedy: Remedy) -> RemedyRow:
-    build = remedy.idea.build
+    build = remedy.taken
     edits = json.dumps(difference(visit.stored.build, build), separators=(",", ":"), ensure_ascii=False)
-    thumb = section_thumb(lay_out(build, remedy.report), build.name)
+    thumb = section_thumb(lay_out(remedy.report.build, remedy.report), build.name)
     return RemedyRow(
         remedy,
         thumb,
@@ -69,6 +70,32 @@ def _row(visit: Visit, before: Report, remedy: Remedy) -> RemedyRow:
         f"?{urlencode({'try': edits})}",
         tuple(_made(visit.stored.build, build)) if remedy.idea.make else (),
     )
+
+
+@dataclass(frozen=True, slots=True)
+class FirstRow:
+    """What to find out before anything is done to a part: for which check, and how."""
+
+    title: str
+    verdict: Verdict
+    by_seller: bool
+    dry_fit: tuple[str, str] | None
+    paths: tuple[tuple[str, str], ...]
+
+
+def _first(visit: Visit, before: Report, find: FirstFind) -> FirstRow:
+    model, finding = visit.model, before.findings[find.check]
+    dry_fit = model.dry_fit_by_key[find.dry_fit] if find.dry_fit else None
+    return FirstRow(
+        model.title(find.check),
+        finding.verdict,
+        finding.by == "listed",
+        (dry_fit.key, dry_fit.title) if dry_fit else None,
+        tuple((path, model.anatomy.label_of(path)) for path in find.paths[:MOST_PATHS]),
+    )
+
+
+MOST_PATHS = 6
 
 
 def _effort(idea: Idea) -> str:
@@ -120,6 +147,7 @@ def show(visit: Visiting, more: Annotated[bool, Query()] = False, now: bool = Fa
         "hidden": len(found.remedies) - len(shown),
         "disagreements": [(visit.model.check(d.check), d) for d in found.disagreements],
         "pairs": _pairs(visit, rules),
+        "first": [_first(visit, before, find) for find in found.first],
     }
     return render(
         visit.request,

@@ -32,8 +32,8 @@ from marquetry.web.make import routes as make
 from marquetry.web.make import versions, workshop
 from marquetry.web.make.bodies import Bodies
 from marquetry.web.measuring import caliper, pasted, rounds
-from marquetry.web.measuring import next as measure
 from marquetry.web.measuring import routes as cards
+from marquetry.web.next import routes as next_routes
 from marquetry.web.order import money, stock, suppliers
 from marquetry.web.order import routes as order
 from marquetry.web.order.plans import Plans
@@ -53,16 +53,16 @@ from marquetry.web.site.pages import STATIC, make_templates
 from marquetry.web.site.sharing import Doorkeeper, Sharing
 from marquetry.web.story import away_routes, card_routes, workshop_routes
 from marquetry.web.story import routes as story
-from marquetry.web.watch import downloads, filling, trial, wanted
+from marquetry.web.watch import downloads, filling, stated, trial, wanted
 from marquetry.web.watch import routes as watch
 from marquetry.web.watch.reports import Reports
 
 ROUTES = (
-    bench, begin, caliper, house, brief, face, workshop, versions, make, measure, pasted, rounds, trial,
+    bench, begin, caliper, house, brief, face, workshop, versions, make, next_routes, pasted, rounds, trial,
     cards, shelf, exchange, order, suppliers, money, stock, build, mishaps, timers,
     sound_routes, stand_ins, wrist_routes, water_routes, picture_routes, prove,
     story, card_routes, away_routes, workshop_routes, rehearsal, handbook, tour,
-    sharing, filling, finder, remedies, wanted, watch, downloads, parts, pieces, donors, patterns,
+    sharing, filling, finder, remedies, wanted, stated, watch, downloads, parts, pieces, donors, patterns,
 )  # fmt: skip
 """In this order: `watch` ends with an address that takes any word."""
 QUICK = 4

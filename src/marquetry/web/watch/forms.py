@@ -6,7 +6,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.holder import SPACERS
-from marquetry.core.sheet.entries import Json, dimension_as_json
+from marquetry.core.sheet.entries import Json, assumed_entry, dimension_as_json
 from marquetry.core.sheet.schema import Count, Entry, Flag, Names, PlainSize, Quantity
 from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.entry import parse_entry, parse_figure
@@ -55,7 +55,9 @@ class EntryEdit(VersionForm):
         typed = (self.offer or self.value).strip()
         match entry:
             case Quantity():
-                return dimension_as_json(self._dimension(entry))
+                dimension = self._dimension(entry)
+                by_spread = self.source is Source.ASSUMED and not self.tol.strip() and not self.step
+                return assumed_entry(dimension.value) if by_spread else dimension_as_json(dimension)
             case PlainSize():
                 return parse_figure(entry.label, typed, "mm")
             case Names():

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
+from marquetry.core.evidence.follow import suited_by
 from marquetry.core.face.dress import colour_of
 from marquetry.core.making.parts import made_name
 from marquetry.core.measuring.listing.taken import text_kept, words_behind
@@ -50,6 +51,8 @@ class Row:
     kind: str
     value: str = ""
     tol: str = ""
+    spread: str = ""
+    """Half width that counts where none is written."""
     source: str = "measured"
     unit: str = ""
     hint: str = ""
@@ -147,16 +150,31 @@ def row_for(  # noqa: PLR0913  # each has its default
         words,
         "quantity",
         value=entered(dimension.value),
-        tol=entered(dimension.tol),
+        tol=entered(dimension.tol) if _has_tol(build, path) else "",
+        spread=entered(dimension.tol),
         source=dimension.source.value,
         unit=quantity.unit,
         hint=quantity.hint,
         share=share,
-        remark=_remark(quantity, dimension) or _read_from(build, path),
+        remark=_remark(quantity, dimension) or _read_from(build, path) or _suits(build, path),
         offers=tuple((t.asks, entered(t.value)) for t in second_thoughts(quantity, dimension.value)),
         slide=_slide(quantity, stored, path, dimension),
         slid=entered(dimension.value),
     )
+
+
+def _has_tol(build: Build, path: str) -> bool:
+    """Whether a tolerance is written; what is assumed without one spreads as such parts do."""
+    held = build.at(path)
+    return not isinstance(held, dict) or held.get("tol") is not None
+
+
+def _suits(build: Build, path: str) -> str:
+    """What an assumed size goes by: the known one beside it that settles it."""
+    if build.dimensions[path].source.is_known:
+        return ""
+    suits = suited_by(build).get(path)
+    return f"Assumed to suit: {build.anatomy.label_of(suits)}." if suits else "Assumed as usual."
 
 
 SLIDE: dict[Unit, tuple[float, float]] = {"mm": (1.0, 0.01), "°": (10.0, 0.1)}

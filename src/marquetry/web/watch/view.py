@@ -9,7 +9,7 @@ from urllib.parse import urlencode
 from fastapi import Request
 from starlette.responses import Response
 
-from marquetry.core.fit.assumption import Resting, resting_on_assumption
+from marquetry.core.evidence.dry_fit import DryFit
 from marquetry.core.fit.checks.check import Check
 from marquetry.core.fit.figures import FigureTold
 from marquetry.core.fit.finding import Finding
@@ -22,6 +22,7 @@ from marquetry.core.sheet.described.holder import SPACERS
 from marquetry.core.sheet.described.target import WISHES, Wish
 from marquetry.core.sheet.difference import difference, told
 from marquetry.core.sheet.part import Part
+from marquetry.core.sheet.statements import TOGETHER, DryFitResult
 from marquetry.core.values.figures import figure
 from marquetry.core.values.verdict import Verdict
 from marquetry.drawing.limit_ruler import limit_ruler
@@ -57,6 +58,10 @@ class Tray:
     ruler: Scene | None
     rows: tuple[Row, ...]
     has_spacers: bool
+    dry_fit: DryFit | None
+    """What could be tried to settle it."""
+    seen: DryFitResult | None
+    """What trying it showed."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -106,9 +111,17 @@ class FitPage:
         return ", ".join(self.watch.build.wanted_functions)
 
     @property
-    def resting(self) -> Resting:
-        """How much of the report rests on what is only assumed."""
-        return resting_on_assumption(self.watch.build, self.report)
+    def slots(self) -> list[tuple[str, str]]:
+        """The parts in the watch that may have come assembled, by slot and label."""
+        build = self.watch.build
+        return [(part.key, part.label) for part in build.anatomy.parts if build.has(part.key)]
+
+    @property
+    def together(self) -> list["CameTogether"]:
+        """The groups of parts that came assembled, in words."""
+        part = self.watch.build.anatomy.by_key
+        groups: list[list[str]] = self.watch.build.raw.get(TOGETHER) or []
+        return [CameTogether(tuple(part[slot].label if slot in part else slot for slot in g)) for g in groups]
 
     @property
     def is_trial(self) -> bool:
@@ -123,6 +136,13 @@ class FitPage:
     def query(self, **changed: object) -> str:
         """The address's query for the same look and trial with something changed."""
         return _query(self.look, **changed)
+
+
+@dataclass(frozen=True, slots=True)
+class CameTogether:
+    """Parts that came assembled, by what they are called."""
+
+    labels: tuple[str, ...]
 
 
 def _figure_told(told: FigureTold, label_of: Callable[[str], str]) -> tuple[str, str]:
@@ -205,6 +225,7 @@ def _tray(
 ) -> Tray:
     model = report.rules.model
     check = model.check(finding.check)
+    dry_fit = model.dry_fit_by_key.get(model.dry_fit_of(finding.check) or "")
     shares = {part.path: part.share for part in finding.contributions}
     paths = finding.uses.dimensions()
     ordered = sorted(paths, key=lambda path: (path not in finding.missing, -shares.get(path, 0.0)))
@@ -227,6 +248,8 @@ def _tray(
             for path in ordered
         ),
         SPACERS.key in finding.uses.counted(),
+        dry_fit,
+        build.tried.get(dry_fit.key) if dry_fit else None,
     )
 
 
@@ -298,5 +321,18 @@ def waits_for(report: Report) -> str:
     gravest = spoken[0]
     if gravest.verdict is Verdict.CLEAR:
         return "Everything that was checked is clear."
-    model = report.rules.model
+    model, standing = report.rules.model, report.standing
+    if standing.verdict == "open":
+        told = [f"not there yet: {', '.join(standing.lacks)}"] if standing.lacks else []
+        told += [f"{count} {word}" for word, count in open_words(report) if count]
+        line = f"{'; '.join(told)}; doubt {figure(standing.doubt)}."
+        return line[0].upper() + line[1:]
     return f"{model.title(gravest.check)}: {in_short(model, gravest)}"
+
+
+def open_words(report: Report) -> tuple[tuple[str, int], ...]:
+    """What is open of a watch in words, and counts: what nothing vouches for, and what something does."""
+    return (
+        ("open", len(report.open_names)),
+        ("open but sold for each other or come together", len(report.vouched_names)),
+    )

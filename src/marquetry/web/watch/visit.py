@@ -11,6 +11,7 @@ from typing import Annotated
 from fastapi import Depends, Query, Request
 from starlette.responses import RedirectResponse, Response
 
+from marquetry.core.evidence.lapse import settled
 from marquetry.core.fit.model import Model
 from marquetry.core.fit.report import Report
 from marquetry.core.fit.rules import House, Rules
@@ -82,6 +83,7 @@ class Visit:
         """
         if build == self.before.build:
             return self.answer(self.before, opened)
+        build = settled(self.before.build, build, self.model.dry_fit_by_key)
         self.report(build, like=self.before.build)
         if self.trial is not None:
             return self.answer(replace(self.before, build=build), opened)

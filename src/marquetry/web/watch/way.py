@@ -1,8 +1,11 @@
 """The way through a watch: its stages with the state of each, on every page of it."""
 
+from collections import Counter
 from dataclasses import dataclass
 
-from marquetry.core.fit.report import Report
+from marquetry.core.fit.report import Report, WatchWord
+from marquetry.core.sheet.build import Build
+from marquetry.core.values.dimension import Source
 from marquetry.core.values.verdict import Verdict
 from marquetry.store.watches import StoredWatch
 
@@ -34,11 +37,30 @@ class WayThrough:
         return self.here if self.here in {stop.route for stop in self.stages} else "watch"
 
 
+def known_of(build: Build) -> dict[str, int]:
+    """How many sizes of a watch were measured, told, planned, or are only assumed: plain counts."""
+    sources = Counter(found.source for found in build.dimensions.values())
+    measured = sources[Source.MEASURED] + sources[Source.EXACT]
+    return {
+        "measured": measured,
+        "listed": sources[Source.LISTED],
+        "planned": sources[Source.PLANNED],
+        "assumed": sources[Source.ASSUMED],
+    }
+
+
+MARKS: dict[WatchWord, Verdict] = {
+    "clash": Verdict.CLASH,
+    "tight": Verdict.TIGHT,
+    "open": Verdict.ASSUMED,
+    "clear": Verdict.CLEAR,
+}
+"""The mark that stands for the watch's own word."""
 VIEWS = (
     Stop("watch", "Section", "g"),
     Stop("face", "Face", "v"),
     Stop("remedies", "Remedies", "m"),
-    Stop("measure", "Measure next", "n"),
+    Stop("next", "Next", "n"),
     Stop("watch_listing", "Listing", "l"),
     Stop("finder", "Finder", "f"),
     Stop("compare", "Compare", "c"),
@@ -49,13 +71,11 @@ VIEWS = (
 def way_through(stored: StoredWatch, report: Report, here: str) -> WayThrough:
     """The way through a watch as it is stored, with the state of each stage."""
     build = stored.build
-    held, described = sum(build.has(part.key) for part in build.anatomy.parts), len(build.anatomy.parts)
-    missing = len(report.missing())
-    state = f"{held} of {described}" + (f", {missing} to measure" if missing else "")
+    state = ", ".join(f"{count} {word}" for word, count in known_of(build).items() if count)
     stages = (
         Stop("brief", "Brief", "d"),
         Stop("watch_parts", "Parts", "p", state),
-        Stop("watch", "Fit", "", report.worst.value, report.worst),
+        Stop("watch", "Fit", "", report.standing.verdict, MARKS[report.standing.verdict]),
         Stop("make", "Make", "a"),
         Stop("order", "Order", "o"),
         Stop("build", "Build", "h"),

@@ -11,7 +11,7 @@ from typing import Literal, Protocol
 
 from marquetry.core.evidence.ruling import Facts, ruled
 from marquetry.core.fit.columns import Columns, Judged, Slopes
-from marquetry.core.fit.finding import Finding
+from marquetry.core.fit.finding import Finding, Unsure
 from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.trace import Trace
 from marquetry.core.sheet.build import Build
@@ -177,6 +177,7 @@ class Described(ABC):
             verdict=ruling.verdict,
             by=ruling.by,
             is_open=ruling.is_open,
+            unsure=_unsure(trace, figured) if ruling.is_open else (),
             rate=self.rate,
             of_names=self.of_names,
             uses=trace.uses,
@@ -225,3 +226,16 @@ class Described(ABC):
 def room_of(check: Check, finding: Finding) -> float:
     """Worst-case room in millimetres; per cents and degrees on a scale of their own; 0 where none is told."""
     return 0.0 if finding.low is None else finding.margin * check.weight
+
+
+def _unsure(trace: Trace, figured: Finding) -> tuple[Unsure, ...]:
+    """What of all that a finding reads is only assumed, the size that spreads it most first."""
+    slopes = {part.path: part.sensitivity for part in figured.contributions}
+    reads = figured.reads or trace.uses.dimensions()
+    assumed = [
+        Unsure(path, found.value, slopes.get(path, 0.0), abs(slopes.get(path, 0.0)) * found.tol)
+        for path in reads
+        if (found := trace.dimension(path)) is not None and not found.source.is_known
+    ]
+    words = [Unsure(path) for path in trace.uses.words() if path in trace.build.assumed_words]
+    return (*sorted(assumed, key=lambda one: -one.spread), *words)

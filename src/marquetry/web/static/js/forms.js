@@ -39,10 +39,10 @@ document.addEventListener("change", (event) => {
   if (form && document.getElementById("live")) Forms.send(form);
 });
 
-// A figure typed in place of an assumed one was measured, unless the builder says otherwise.
+// A figure typed in place of an assumed or a seller's one was measured, unless the builder says otherwise.
 document.addEventListener("input", (event) => {
   const { source, tol } = event.target.form?.elements ?? {};
-  if (event.target.name !== "value" || source?.value !== "assumed" || document.getElementById("tried")) return;
+  if (event.target.name !== "value" || !["assumed", "listed"].includes(source?.value) || document.getElementById("tried")) return;
   source.value = "measured";
   if (tol) tol.value = "";
 });

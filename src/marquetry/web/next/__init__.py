@@ -1,0 +1,1 @@
+"""What to try, to measure or to look at next, one thing after another."""
