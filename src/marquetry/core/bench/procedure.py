@@ -9,11 +9,13 @@ from dataclasses import dataclass
 from functools import cached_property
 from zlib import crc32
 
-from marquetry.core.bench.situation import Situation
+from marquetry.core.bench.situation import Situation, alteration_step
 from marquetry.core.bench.step import GROUPS, BenchGroup, BenchStep, StepIds, told
 from marquetry.core.bench.steps import STEPS
+from marquetry.core.bench.steps.altering import with_alterations
 from marquetry.core.sheet.entries import Json
 from marquetry.core.sheet.part import PART_LINK, PIECE_LINK
+from marquetry.core.sheet.statements import Alteration
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,6 +39,8 @@ class WatchStep:
     donor: str
     curing: tuple[str, int] | None
     held_by: tuple[str, ...]
+    alteration: Alteration | None
+    """What it does to a bought part, where the sheet plans that."""
     sign: str
     """What tells whether it is still the step that was done: of its parts, and of the way it is done."""
 
@@ -99,7 +103,7 @@ class Procedure:
 
 def procedure(situation: Situation, table: Sequence[BenchStep] = STEPS) -> Procedure:
     """The steps of this watch, in order."""
-    standing = [step for step in table if step.stands(situation)]
+    standing = [step for step in with_alterations(tuple(table), situation) if step.stands(situation)]
     ids = {step.id for step in standing}
     held = _held_by(standing, situation)
     waits = {step.id: (_of(step.after, situation, ids), _of(step.gates, situation, ids)) for step in standing}
@@ -176,6 +180,7 @@ def _told(
         next((s.from_donors[part] for part in parts if part in s.from_donors), ""),
         (told(curing.what, s), minutes) if curing and minutes else None,
         held_by,
+        next((one for one in s.alterations if alteration_step(one) == step.id), None),
         _sign(s, parts, told(step.title, s), told(step.how, s), told(step.caution, s)),
     )
 

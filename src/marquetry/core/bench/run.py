@@ -21,6 +21,7 @@ ANSWERED: dict[str, StepState] = {"done": "done", "yes": "passed", "skip": "skip
 ANOTHER_PART = "another part is in the watch since"
 ANOTHER_WAY = "the way it is done was changed since"
 TAKEN_UP = "opened again"
+NOT_DONE = "the sheet says that it is not done"
 CLOSING = "close_back"
 """The step that closes a watch: what is proved counts from there."""
 
@@ -121,6 +122,8 @@ class Run:
             state: StepState = "waiting" if waits or timer else "open"
             return Stand(step, state, counts=False, waits=waits, timer=timer, again=opened)
         again = self._again(step, answer, [before[name] for name in step.waits])
+        if step.alteration and step.alteration.done is None and answer.what == "done":
+            again = NOT_DONE
         if again and again != ANOTHER_WAY:
             state = "waiting" if waits or timer else "open"
             return Stand(step, state, counts=False, waits=waits, timer=timer, again=again, answered=True)

@@ -1,7 +1,7 @@
 """What the steps of a watch are told from: its parts, the findings on them, and the workshop's schools."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 from marquetry.core.bench.stem import StemOf
@@ -12,6 +12,36 @@ from marquetry.core.fit.report import Report
 from marquetry.core.fit.rules import Rules
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.words import HANDS
+from marquetry.core.sheet.statements import Alteration
+
+STEP_OF_KIND = {
+    "feet_off": "remove_feet",
+    "holes_drilled": "drill_feet_holes",
+    "post_out": "take_out_seconds_post",
+    "stem_cut": "cut_stem",
+}
+"""Alterations that have a step of the table; every other has one of its own."""
+
+
+def alteration_step(alteration: Alteration) -> str:
+    """The step that does an alteration."""
+    return STEP_OF_KIND.get(alteration.kind, f"alter:{alteration.id}")
+
+
+def _taken_off(alteration: Alteration) -> tuple[int, ...]:
+    """Numbers, from 0, of the feet that an alteration takes off."""
+    change = next((one for one in alteration.changes if one.path == FEET), None)
+    if change is None or not isinstance(change.before, list):
+        return ()
+    left = list(change.after or [])
+    gone: list[int] = []
+    for number, foot in enumerate(change.before):
+        if foot in left:
+            left.remove(foot)
+        else:
+            gone.append(number)
+    return tuple(gone)
+
 
 CALENDAR = ("date", "day")
 DONOR = "donor"
@@ -23,6 +53,8 @@ class Situation:
 
     report: Report
     donors: Mapping[str, str] = field(default_factory=dict)
+    kept: frozenset[str] = frozenset()
+    """Steps that were answered here: what they did to a part still stands in the list."""
 
     @property
     def build(self) -> Build:
@@ -33,6 +65,21 @@ class Situation:
     def rules(self) -> Rules:
         """The workshop's rules, schools among them."""
         return self.report.rules
+
+    @property
+    def real(self) -> Build:
+        """The parts as they really are, whatever is planned for them."""
+        return self.report.real
+
+    @cached_property
+    def alterations(self) -> tuple[Alteration, ...]:
+        """What is to be done to bought parts, and what was done to them here."""
+        every = self.real.alterations
+        return tuple(one for one in every if one.done is None or alteration_step(one) in self.kept)
+
+    def altering(self, kind: str) -> Alteration | None:
+        """The alteration of that kind, where there is one."""
+        return next((one for one in self.alterations if one.kind == kind), None)
 
     def has(self, *parts: str) -> bool:
         """Whether all these are in the sheet."""
@@ -63,8 +110,17 @@ class Situation:
 
     @cached_property
     def feet(self) -> FeetTold | None:
-        """What `dial_feet` tells; None where it is skipped or waits for a dimension."""
-        return feet_told(self.report.findings["dial_feet"])
+        """What `dial_feet` tells by sizes that are known; None where it rests on anything else."""
+        finding = self.report.findings["dial_feet"]
+        return None if finding.is_open else feet_told(finding)
+
+    @property
+    def dial_on(self) -> bool | None:
+        """Whether the dial was laid on its movement and fits; None where nobody tried."""
+        tried = self.real.tried.get("dial_on")
+        if tried is None or tried.fits:
+            return None if tried is None else True
+        return None if tried.misses and "dial_feet" not in tried.misses else False
 
     @property
     def feet_counted(self) -> int:
@@ -73,23 +129,43 @@ class Situation:
 
     @property
     def feet_miss(self) -> bool:
-        """Whether it is known that no two feet meet holes."""
+        """Whether it is known, by sizes that were read or by trying, that no two feet meet holes."""
+        if self.dial_on is not None:
+            return not self.dial_on and self.feet_counted > 0
         return self.feet is not None and not self.feet.pairs
 
     @property
     def drills(self) -> bool:
-        """Whether new holes are drilled for feet that miss."""
+        """Whether new holes are drilled for feet that miss: planned, or the workshop's way."""
+        if self.altering("holes_drilled"):
+            return True
+        if self.altering("feet_off") or self.has_pads:
+            return False
         return self.feet_miss and self.school("school_feet") == "new_holes"
 
     @property
+    def has_pads(self) -> bool:
+        """Whether the sheet says that pads hold the dial."""
+        return self.word("dial.fastening.kind") == "pads"
+
+    @property
     def removed_feet(self) -> tuple[int, ...]:
-        """Numbers, from 0, of the feet to come off."""
-        return () if self.feet is None or self.drills else self.feet.remove
+        """Numbers, from 0, of the feet to come off: as planned, else those that are known to miss."""
+        planned = self.altering("feet_off")
+        if planned is not None:
+            return _taken_off(planned)
+        if self.drills or self.dial_on is True:
+            return ()
+        if self.feet is not None:
+            return self.feet.remove
+        # The dial was laid on and its feet miss: which ones nobody read, so all, where they are a pair.
+        few = self.feet_counted <= 2  # noqa: PLR2004  # of more some may well meet
+        return tuple(range(self.feet_counted)) if self.dial_on is False and few else ()
 
     @property
     def on_pads(self) -> bool:
         """Whether nothing but adhesive pads holds the dial."""
-        footless = self.feet_miss or (self.has("dial") and self.feet_counted == 0)
+        footless = self.feet_miss or self.has_pads or (self.has("dial") and self.feet_counted == 0)
         return footless and not self.drills and not self.has("dial_adapter")
 
     @cached_property
@@ -127,13 +203,14 @@ class Situation:
 
     @cached_property
     def stem(self) -> StemOf:
-        """What the sheet knows of the stem."""
-        return StemOf.sheet(self.build, self.rules)
+        """What the sheet knows of the stem as it is; a cut that rests on what is assumed is not known."""
+        told = StemOf.sheet(self.real, self.rules)
+        return replace(told, start=None) if self.report.findings["stem_cut"].is_open else told
 
     @property
     def cuts_stem(self) -> bool:
-        """Whether the stem has to be cut, or may have to: not known counts."""
-        return self.stem.start is None or self.stem.start.r > 0
+        """Whether the stem has to be cut, or may have to: planned and not known count."""
+        return self.altering("stem_cut") is not None or self.stem.start is None or self.stem.start.r > 0
 
     def issue(self, check: str) -> str:
         """The first issue that a check in words tells; empty where it is clear or has nothing to say."""

@@ -26,11 +26,11 @@ class Mate:
     when: Callable[[Build], bool] | None = None
 
     def b_from(self, a: float, r: SeatReader) -> float:
-        """What b would be beside a; NaN where another size of the row is missing."""
+        """What b would be beside a, both in mm or °; NaN where another size of the row is missing."""
         return self.scale * a + self._offset(r)
 
     def a_from(self, b: float, r: SeatReader) -> float:
-        """What a would be beside b, likewise."""
+        """What a would be beside b, both in mm or °; NaN likewise."""
         return (b - self._offset(r)) / self.scale
 
     def _offset(self, r: SeatReader) -> float:

@@ -116,7 +116,7 @@ def _statement(build: Build, about: Sequence[str]) -> Literal["together", "sold 
 
 
 def doubt_of(ruling: Ruling, chance: float | None, rate: float, *, of_names: bool) -> float:
-    """How likely it is, 0 to 1, that the verdict would change if everything were known.
+    """How likely it is, a probability, that the verdict would change if everything were known.
 
     `chance` is that of the figures, `rate` how often such a check fails on parts that nobody measured.
     """

@@ -1,5 +1,5 @@
 -- What is assumed lies within the spread of its dimension. Older sheets wrote a tolerance by a rule that no
--- longer stands; it is taken off. One that was typed differs from the rule, and stays.
+-- longer stands, and that is taken off. One that was typed differs from the rule, and stays.
 UPDATE revision SET sheet = without_usual_tol(sheet) WHERE instr(sheet, '"assumed"');
 UPDATE variant SET sheet = without_usual_tol(sheet) WHERE instr(sheet, '"assumed"');
 UPDATE part SET sheet = without_usual_tol(sheet) WHERE instr(sheet, '"assumed"');

@@ -3,6 +3,7 @@
 import math
 import time
 
+from marquetry.core.bench.log import standing
 from marquetry.core.bench.procedure import Procedure, procedure
 from marquetry.core.bench.run import Run
 from marquetry.core.bench.situation import Situation
@@ -19,10 +20,22 @@ def now_ms() -> int:
     return time.time_ns() // 1_000_000
 
 
+def stamp(at_ms: int) -> str:
+    """A moment, milliseconds since 1970, as sheets and logs write it: 2026-11-29T09:00:00Z."""
+    return time.strftime("%Y-%m-%dT%H:%M:%SZ", time.gmtime(at_ms / 1000))
+
+
 def procedure_of(visit: Visit) -> Procedure:
     """The steps of the watch as it is stored."""
     report = visit.report(visit.stored.build)
-    return procedure(Situation(report, bench_log.donors_in(visit.connection, visit.stored.id)))
+    return _steps_of(visit.connection, visit.stored.id, report)
+
+
+def _steps_of(connection: Connection, watch_id: int, report: Report) -> Procedure:
+    """The steps of a watch, those among them that already did something to a part."""
+    entries = bench_log.entries_of(connection, watch_id)
+    kept = frozenset(entry.step for entry in standing(entries) if entry.what == "done")
+    return procedure(Situation(report, bench_log.donors_in(connection, watch_id), kept))
 
 
 def built(connection: Connection, watch_id: int, report: Report) -> str:
@@ -36,7 +49,7 @@ def built(connection: Connection, watch_id: int, report: Report) -> str:
 
 def _built(connection: Connection, watch_id: int, report: Report, rung: float) -> tuple[str, float]:
     """The words as they are once that has rung, and until when they hold: milliseconds since 1970."""
-    steps = procedure(Situation(report, bench_log.donors_in(connection, watch_id)))
+    steps = _steps_of(connection, watch_id, report)
     entries = bench_log.entries_of(connection, watch_id)
     run = Run(steps, entries, int(max(rung, entries[-1].at_ms if entries else 0)))
     rings = (timer.rings_ms for timer in run.timers.values())

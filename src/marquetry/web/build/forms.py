@@ -7,7 +7,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from marquetry.core.bench.log import LONGEST_WORDS, BenchWhat
 
 KEY = r"^[A-Za-z0-9_-]{8,60}$"
-STEP = r"^[a-z0-9_]{0,40}$"
+STEP = r"^(?:[a-z0-9_]{0,40}|alter:[^\x00-\x1f\x7f]{1,80})$"
 LONGEST_AGO_MS = 31 * 24 * 3_600_000
 """An entry that waited longer on a tablet counts as made so long ago."""
 MOST_AT_ONCE = 500

@@ -11,9 +11,9 @@ from marquetry.core.bench.stem import StemEvent
 from marquetry.core.bench.steps import STEPS
 from marquetry.core.values.entry import parse_figure
 from marquetry.core.values.errors import DimensionError, MarquetryError
-from marquetry.store import bench_log, mishaps
+from marquetry.store import alterations, bench_log, mishaps, watches
 from marquetry.store.database import transaction
-from marquetry.web.build.bench_run import run_of
+from marquetry.web.build.bench_run import run_of, stamp
 from marquetry.web.build.forms import LONGEST_AGO_MS, MADE_HERE, SentEntries, SentEntry
 from marquetry.web.site.today import today
 from marquetry.web.watch.visit import Visit
@@ -69,14 +69,32 @@ def take(visit: Visit, sent: SentEntries) -> Taking:
         bench_log.add_entries(visit.connection, visit.stored.id, kept)
         for undone in (entry.undoes for entry in kept if entry.what == "undo"):
             mishaps.undo_of(visit.connection, visit.stored.id, run.entries, undone, today())
+        altered = list(_altered(run, kept))
+        if altered:
+            alterations.write(visit.connection, visit.stored.id, altered)
+    if altered:
+        run = run_of(visit.of(watches.watch(visit.connection, visit.stored.id)))
     return Taking(run, tuple(kept), refused)
+
+
+def _altered(run: Run, kept: Sequence[LogEntry]) -> Iterator[tuple[str, str | None]]:
+    """What these entries did to bought parts: an alteration's name, and when; None if taken back."""
+    by_key = {entry.key: entry for entry in run.entries}
+    for entry in kept:
+        undone = by_key.get(entry.undoes) if entry.what == "undo" else None
+        about = undone or entry
+        step = run.procedure.by_id.get(about.step)
+        if step is None or step.alteration is None or about.what != "done":
+            continue
+        yield step.alteration.id, None if undone else stamp(entry.at_ms)
 
 
 def _entries(run: Run, sent: SentEntry, device: str) -> Iterator[LogEntry]:
     """The entry as it is kept, and what follows from it: a timer, or its end."""
     if sent.what in MADE_HERE:
         raise DimensionError("what", sent.what, "", "an entry that a screen makes")
-    if sent.what != "undo" and sent.step not in {"", *KNOWN_STEPS}:
+    known = {"", *KNOWN_STEPS, *run.procedure.by_id}
+    if sent.what != "undo" and sent.step not in known:
         raise DimensionError("step", f"“{sent.step}”", "", "a step of the bench")
     at = run.now_ms - round(min(sent.ago, LONGEST_AGO_MS))
     if sent.what == "undo":

@@ -8,6 +8,8 @@ CHECKED = ("check_movement",)
 
 def _loses_seconds(s: Situation) -> bool:
     shown = s.build.has("hands.seconds")
+    if s.altering("post_out"):
+        return True
     return s.build.has("movement.posts.seconds") and not shown and s.flag("movement.remove_seconds_post")
 
 
