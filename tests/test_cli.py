@@ -31,7 +31,7 @@ def test_the_exit_code_tells_a_clash(
 def test_the_table_names_the_gravest_first(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["check", write(tmp_path, 2), write(tmp_path, 9)]) == 1
     first, second = capsys.readouterr().out.split("\n\n")
-    assert first.splitlines()[0] == "Night Ferry: clash"
+    assert first.splitlines()[0] == "Night Ferry: clash (doubt 0.32)"
     assert "Stem against tube" in first.splitlines()[1]
     assert "wanted −0.10 … 0.10\u00a0mm" in first.splitlines()[1]
     assert "measure Movement, dial face to stem axis" in second

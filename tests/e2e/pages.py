@@ -28,7 +28,7 @@ PAGES: dict[str, tuple[str, ...]] = {
     "shelf_listing": ("/shelf/listing",),
     "watch_parts": ("/watches/3/parts",),
     "house": ("/rules", "/rules?family=schools", "/rules?family=instruments"),
-    "measure": ("/watches/3/measure",),
+    "next": ("/watches/3/next",),
     "make": ("/watches/1/make",),
     "made": (
         "/watches/1/make/part/holder", "/watches/2/make/part/dial", "/watches/2/make/part/drilling-sheet",
@@ -100,7 +100,7 @@ NO_PAGES = {
     "raw_sheet", "caliper_stream", "shelf_csv", "workshop_zip", "try_part", "part_fold", "plate_svg",
     "sheet_json", "findings_json", "photo", "pairs_csv", "face_svg", "face_to_section", "client_sheet",
     "keys", "build_screens", "build_state", "build_stream", "timers", "enter", "made_mesh",
-    "version_file", "version_zip", "proof_series", "chamber_stream", "chamber_stand_in", "watch_sound",
+    "version_file", "measure", "version_zip", "proof_series", "chamber_stream", "chamber_stand_in", "watch_sound",
     "spec_card_pdf", "handbook_for", "tour", "spec_card_png", "spec_card_text",
 }  # fmt: skip
 """Files, fragments, a stream, and addresses that lead on to a page."""

@@ -88,7 +88,7 @@ def test_a_first_report_in_ten_interactions(browser: Chrome, own: str) -> None:
     hand.figure("movement.face_to_stem", "2.22")
     hand.until("Saved, version 5")
     patient(browser).until(lambda _: share(browser) < before)
-    hand.click("a[href$='/measure']")
+    hand.click("a[href$='/next']")
     hand.until("The measuring round")
     assert len(browser.find_elements(By.CSS_SELECTOR, ".proposal")) >= 5
     assert hand.count <= MOST_INTERACTIONS

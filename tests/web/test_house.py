@@ -126,11 +126,11 @@ def test_a_sheets_own_rule_stands_over_the_workshops(client: TestClient) -> None
 
 
 def test_instruments_are_noted_and_removed_and_measuring_follows_them(client: TestClient) -> None:
-    assert "Depth gauge" in client.get("/watches/1/measure").text
+    assert "Depth gauge" in client.get("/watches/3/next?do=movement.face_to_stem").text
     page = parsed(client.get("/rules?family=instruments").text)
     for action in page.xpath("//table//form/@action"):
         client.post(action)
-    assert "Note your instruments" in client.get("/watches/1/measure").text
+    assert "Measure:" not in client.get("/watches/3/next").text
     fields = {
         "name": "Lever gauge",
         "resolution": "0.002",
@@ -138,9 +138,7 @@ def test_instruments_are_noted_and_removed_and_measuring_follows_them(client: Te
         "ways": ["depth", "thickness"],
     }
     client.post("/instruments", data=fields)
-    told = client.get("/watches/1/measure").text
-    assert "Lever gauge" in told
-    assert "±0.003" in told
+    assert "Lever gauge" in client.get("/watches/3/next?do=movement.face_to_stem").text
 
 
 @pytest.mark.parametrize(
@@ -162,7 +160,9 @@ def test_an_instrument_that_cannot_be_is_refused(
 
 
 def test_a_measurement_is_entered_where_it_was_proposed(client: TestClient) -> None:
-    form = parsed(client.get("/watches/3/measure").text).xpath("//li[@class='proposal']//form")[0]
+    (form,) = parsed(client.get("/watches/3/next?do=movement.face_to_stem").text).xpath(
+        "//form[@id='reading']"
+    )
     fields = {i.get("name"): i.get("value") for i in form.xpath(".//input[@value]")}
-    client.post(form.get("action"), data={**fields, "value": "5.4"})
-    assert verdict(client, "rotor_clearance", 3) != "unmeasured"
+    client.post(form.get("action"), data={**fields, "value": "2.2"})
+    assert verdict(client, "stem_height", 3) != "unmeasured"

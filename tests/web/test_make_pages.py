@@ -83,7 +83,7 @@ def test_what_cannot_be_made_is_told_beside_the_field_that_causes_it(
 
 def test_an_edit_changes_drawing_preview_and_report_at_once(client: TestClient) -> None:
     before = page(client, HOLDER)
-    fields = {"version": "1", "path": "holder.face_to_rim", "value": "5.92", "source": "assumed"}
+    fields = {"version": "1", "path": "holder.face_to_rim", "value": "5.92", "source": "planned"}
     after = parsed(client.post(f"{HOLDER}/entries", data=fields, headers=LIVE).text)
     drawing, was = (shown.get_element_by_id("made-drawing") for shown in (after, before))
     assert "5.92" in text(drawing)

@@ -19,7 +19,7 @@ def test_the_page_comes_first_and_asks_for_the_remedies(client: TestClient) -> N
     assert waiting.get_element_by_id("live").get("data-load") == ""
     assert "Trying every remedy" in text(waiting)
     loaded = parsed(client.get(REMEDIES, headers=LIVE).text)
-    assert "A spacer of 0.74" in text(loaded.xpath("//h2")[0])
+    assert "A spacer of 0.74" in text(loaded.xpath("//ol[@class='remedy-list']//h2")[0])
     assert "Rotor to case back: clear → tight" in text(loaded)
     assert "which pairs give the wanted squeeze" in text(loaded)
 

@@ -92,7 +92,7 @@ class Finding:
 
     @property
     def doubt(self) -> float:
-        """How likely it is, 0 to 1, that the verdict would change if everything were known."""
+        """How likely it is, a probability, that the verdict would change if everything were known."""
         ruling = Ruling(self.verdict, self.by, self.is_open)
         needs_chance = (
             self.verdict in {Verdict.TIGHT, Verdict.CLASH} and self.by is None and not self.of_names

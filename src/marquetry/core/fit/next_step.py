@@ -82,10 +82,17 @@ def next_steps(report: Report, instruments: tuple[Instrument, ...]) -> list[Next
     total = report.standing.doubt
     if total <= report.rules.number("doubt_left"):
         return []
+    steps = possible_steps(report, instruments)
+    return [step for step in steps if step.gain > LEAST_SHARE * total or step.first]
+
+
+def possible_steps(report: Report, instruments: tuple[Instrument, ...]) -> list[NextStep]:
+    """Everything that would take any doubt away, the best first, however little it is worth."""
+    total = report.standing.doubt
     doubtful = [finding for finding in report.findings.values() if finding.doubt > LEAST_GAIN]
     steps = [*_dry_fits(report, doubtful, total), *_readings(report, doubtful, instruments, total)]
     return sorted(
-        (step for step in steps if step.gain > LEAST_SHARE * total or step.first),
+        (step for step in steps if step.gain > LEAST_GAIN),
         key=lambda step: (not step.first, -step.gain / step.minutes, step.minutes, step.kind, step.key),
     )
 

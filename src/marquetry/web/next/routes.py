@@ -22,22 +22,22 @@ from marquetry.web.watch.forms import EntryEdit, Path, VersionForm
 from marquetry.web.watch.visit import Visit, Visiting
 
 router = APIRouter(prefix="/watches/{watch_id}")
-Key = Annotated[str, Field(max_length=80, pattern=r"^[a-z0-9_.]*$")]
+StepKey = Annotated[str, Field(max_length=80, pattern=r"^[a-z0-9_.]*$")]
 Skips = Annotated[str, Field(max_length=2000, pattern=r"^[a-z0-9_.,]*$")]
 
 
 class TriedForm(VersionForm):
     """What a dry fit showed: it fits, it does not (and which checks failed), or forget that it was tried."""
 
-    key: Key
+    key: StepKey
     fits: Literal["yes", "no", "forget"]
-    misses: Annotated[list[Key], Field(max_length=40, default_factory=list)]
+    misses: Annotated[list[StepKey], Field(max_length=40, default_factory=list)]
     note: Annotated[str, Field(max_length=200)] = ""
     skip: Skips = ""
     back: Literal["", "next"] = ""
 
 
-class AnswerForm(VersionForm):
+class NextAnswer(VersionForm):
     """What was read or chosen."""
 
     path: Path
@@ -62,7 +62,9 @@ def _to_next(visit: Visit, skip: str) -> Response:
 
 
 @router.get("/next", name="next")
-def show(visit: Visiting, skip: Annotated[Skips, Query()] = "", do: Annotated[Key, Query()] = "") -> Response:
+def show(
+    visit: Visiting, skip: Annotated[Skips, Query()] = "", do: Annotated[StepKey, Query()] = ""
+) -> Response:
     """The one thing that takes most doubt away a minute, and all that comes after it."""
     return _shown(visit, _page(visit, skip, do))
 
@@ -108,7 +110,7 @@ def with_tried(visit: Visit, form: TriedForm) -> Build:
 
 
 @router.post("/next/read", name="read_next")
-def read(visit: Visiting, form: Annotated[AnswerForm, Form()]) -> Response:
+def read(visit: Visiting, form: Annotated[NextAnswer, Form()]) -> Response:
     """Save what was read, as a measuring card would, and go on to what is next then."""
     try:
         values = _readings(visit, form)
@@ -125,7 +127,7 @@ def read(visit: Visiting, form: Annotated[AnswerForm, Form()]) -> Response:
     return _to_next(visit, form.skip)
 
 
-def _readings(visit: Visit, form: AnswerForm) -> list[float]:
+def _readings(visit: Visit, form: NextAnswer) -> list[float]:
     unit = visit.model.anatomy.quantity_at(form.path).unit
     values = parse_figures("reading", form.value, unit)
     if not values:
@@ -134,7 +136,7 @@ def _readings(visit: Visit, form: AnswerForm) -> list[float]:
 
 
 @router.post("/next/word", name="word_next")
-def word(visit: Visiting, form: Annotated[AnswerForm, Form()]) -> Response:
+def word(visit: Visiting, form: Annotated[NextAnswer, Form()]) -> Response:
     """Save the word that was chosen, said from now on and no longer assumed."""
     edit = EntryEdit(version=form.version, path=form.path, value=form.value)
     change = f"looked: {visit.model.anatomy.label_of(form.path)}, {form.value.strip()}"

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from marquetry.core.evidence.dry_fit import DryFit
 from marquetry.core.fit.model import Model
-from marquetry.core.fit.next_step import NextStep, next_steps
+from marquetry.core.fit.next_step import NextStep, next_steps, possible_steps
 from marquetry.core.fit.report import Report
 from marquetry.core.measuring.instrument import Instrument
 from marquetry.core.sheet.part import part_at
@@ -24,7 +24,7 @@ FULL = 1.0
 
 
 @dataclass(frozen=True, slots=True)
-class StepRow:
+class NextRow:
     """One thing worth doing, in words; `options` are what a word may be, `checks` what a dry fit settles."""
 
     step: NextStep
@@ -48,9 +48,9 @@ class NextPage:
     watch: StoredWatch
     way: WayThrough
     report: Report
-    here: StepRow | None
+    here: NextRow | None
     drawing: Scene | None
-    after: tuple[StepRow, ...]
+    after: tuple[NextRow, ...]
     more: int
     skipped: tuple[str, ...]
     has_instruments: bool
@@ -108,8 +108,10 @@ def next_page(  # noqa: PLR0913, PLR0917  # one argument a thing the page is mad
     """The page for a watch; `asked` is the key or path that the builder chose to do first."""
     left_out = tuple(dict.fromkeys(skipped))
     steps = [step for step in next_steps(report, instruments) if step.key not in left_out]
-    here = next((step for step in steps if step.key == asked), steps[0] if steps else None)
-    after = [step for step in steps if step is not here]
+    # What a builder asks for by name is shown though it is hardly worth it.
+    named = (step for step in possible_steps(report, instruments) if step.key == asked) if asked else iter(())
+    here = next(named, steps[0] if steps else None)
+    after = [step for step in steps if here is None or step.key != here.key]
     model = report.rules.model
     return NextPage(
         watch,
@@ -127,21 +129,21 @@ def next_page(  # noqa: PLR0913, PLR0917  # one argument a thing the page is mad
     )
 
 
-def step_row(model: Model, step: NextStep) -> StepRow:
+def step_row(model: Model, step: NextStep) -> NextRow:
     """A step in a builder's words."""
     settles = tuple(map(model.title, step.settles))
     if step.kind == "trial":
         dry_fit: DryFit = model.dry_fit_by_key[step.key]
         checks = tuple((name, model.title(name)) for name in dry_fit.settles if name in step.settles)
-        return StepRow(step, dry_fit.title, dry_fit.how, settles, checks=checks)
+        return NextRow(step, dry_fit.title, dry_fit.how, settles, checks=checks)
     label = model.anatomy.label_of(step.key)
     if step.kind == "word":
         options = _options(model.anatomy.entry_at(step.key)[-1])
-        return StepRow(
+        return NextRow(
             step, f"Look: {label}", "Choose what the part is, as you see it.", settles, options=options
         )
     quantity = model.anatomy.quantity_at(step.key)
-    return StepRow(step, f"Measure: {label}", quantity.hint, settles, unit=quantity.unit)
+    return NextRow(step, f"Measure: {label}", quantity.hint, settles, unit=quantity.unit)
 
 
 def _options(entry: Entry) -> tuple[tuple[str, str], ...]:
