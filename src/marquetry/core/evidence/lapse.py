@@ -7,15 +7,21 @@ from marquetry.core.evidence.follow import followed
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.entries import Json
 from marquetry.core.sheet.part import LINKS
-from marquetry.core.sheet.statements import TOGETHER, TRIED
+from marquetry.core.sheet.statements import ALTERATIONS, ASSUMED_WORDS, TOGETHER, TRIED
 from marquetry.core.values.dimension import Source
 
 DryFits = Mapping[str, DryFit]
 
 
 def replaced(build: Build, slots: Collection[str], dry_fits: DryFits) -> Build:
-    """The build without what was tried with, or said of, the parts that stood in these slots before."""
-    return _without_groups(without_tried(build, slots, dry_fits), frozenset(slots))
+    """The build without what was tried with, said of or planned for the parts that stood in these slots."""
+    gone = frozenset(slots)
+    made = _without_groups(without_tried(build, slots, dry_fits), gone)
+    kept = [one.as_dict() for one in made.alterations if not any(map(one.touches, gone))]
+    if len(kept) < len(made.alterations):
+        made = made.with_statement(ALTERATIONS, kept)
+    words = [path for path in made.raw.get(ASSUMED_WORDS) or () if path.partition(".")[0] not in gone]
+    return made if len(words) == len(made.assumed_words) else made.with_statement(ASSUMED_WORDS, words)
 
 
 def without_tried(build: Build, slots: Collection[str], dry_fits: DryFits) -> Build:
@@ -39,7 +45,7 @@ def _without_groups(build: Build, slots: frozenset[str]) -> Build:
 
 def lapsed(before: Build, after: Build, dry_fits: DryFits) -> Build:
     """`after` without what lapses by what changed since `before`; measuring a part lapses nothing."""
-    if not (after.tried or after.together):
+    if not (after.tried or after.together or after.alterations or after.assumed_words):
         return after
     # What is planned counts: a dial whose feet are to come off is tried again once they are off.
     then, now = before.as_planned, after.as_planned
@@ -60,7 +66,11 @@ def _is_another(before: Json, after: Json) -> bool:
     """Whether another part stands in the slot: taken out, or another part or piece of the shelf."""
     if not isinstance(before, dict) or not isinstance(after, dict):
         return after is None
-    return any(before.get(link) is not None and before.get(link) != after.get(link) for link in LINKS)
+    if all(before.get(link) == after.get(link) for link in LINKS):
+        return False
+    # A part that is put on the shelf from the watch is still itself: only its links are new.
+    plain = [{k: v for k, v in part.items() if k not in LINKS} for part in (before, after)]
+    return plain[0] != plain[1]
 
 
 def _is_altered(before: Build, after: Build, key: str) -> bool:

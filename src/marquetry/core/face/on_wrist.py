@@ -31,6 +31,8 @@ class Worn:
     gap: float
     covered: float
     is_wished: bool
+    is_known: bool
+    """Whether all that is told of it was measured, planned or said by a seller."""
 
     @property
     def told(self) -> str:
@@ -54,4 +56,15 @@ def worn(p: Plausible) -> Worn:
     axis = min(p["case.diameter"] / 2 + p["case.bar_to_case"], a)
     fallen = b - b * math.sqrt(max(1.0 - (axis / a) ** 2, 0.0))
     gap = max(BAR_UP + fallen - thickness / 2, 0.0)
-    return Worn(circumference, wide, high, reach, thickness, height, gap, 2 * reach / wide, bool(wished))
+    return Worn(
+        circumference,
+        wide,
+        high,
+        reach,
+        thickness,
+        height,
+        gap,
+        2 * reach / wide,
+        bool(wished),
+        not p.missing,
+    )

@@ -29,15 +29,10 @@ def with_listing(build: Build, listing: Listing, chosen: Iterable[str]) -> Build
         return build
     document = dict(build.at(kind.key) or {})
     wanted = frozenset(chosen)
-    made = build.with_parts({kind.key: take(document, listing, wanted, kind).document})
-    paths = [proposed.path for number, proposed in enumerate(listing.fields) if str(number) in wanted]
-    words = [
-        *listing.looks,
-        *(["functions"] if listing.functions else []),
-        *(["windows"] if listing.windows else []),
-    ]
+    taken = take(document, listing, wanted, kind)
+    made = build.with_parts({kind.key: taken.document})
     # A word that the family had right is known from now on, though it reads the same.
-    for path in [*paths, *(words if WORDS in wanted else [])]:
+    for path in taken.said:
         made = made.said(f"{kind.key}.{path}")
     return made
 

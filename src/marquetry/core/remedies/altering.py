@@ -18,6 +18,7 @@ from marquetry.core.values.dimension import Source
 from marquetry.core.values.verdict import Verdict
 
 ALTERS: dict[str, str] = {
+    "feet_off": "feet_off",
     "pads": "feet_off",
     "new_holes": "holes_drilled",
     "shorter_feet": "other",
@@ -56,8 +57,11 @@ def is_founded(finding: Finding, build: Build) -> bool:
     """Whether nothing that the finding rests on is assumed or only a seller's word."""
     if finding.verdict not in {Verdict.CLASH, Verdict.TIGHT}:
         return False
-    if finding.by == "tried":
-        return True
+    return finding.by == "tried" or is_read(finding, build)
+
+
+def is_read(finding: Finding, build: Build) -> bool:
+    """Whether every size that the finding rests on was read, is exact or planned."""
     known = (build.dimensions.get(path) for path in finding.reads)
     return not finding.is_open and all(found is not None and found.source in SURE for found in known)
 

@@ -39,6 +39,22 @@ def ideas(build: Build, report: Report, check: str) -> Iterator[Idea]:
     yield from _other_dial(build, report.rules)
 
 
+def left_over(build: Build, report: Report) -> Iterator[Idea]:
+    """Feet that no hole waits for, where two others hold the dial: they come off, and no check judges it."""
+    told = feet_told(report.findings["dial_feet"])
+    if told is None or not told.pairs or not told.remove:
+        return
+    feet = build.at("dial.feet") or []
+    kept = [foot for number, foot in enumerate(feet) if number not in told.remove]
+    names = " and ".join(str(number + 1) for number in told.remove)
+    plural = "s" if len(told.remove) > 1 else ""
+    title = f"Take foot{plural} {names} off: no hole waits for {'them' if plural else 'it'}".replace(
+        "foots", "feet"
+    )
+    caution = "Feet are cut, not twisted: blade away from the hand."
+    yield Idea("feet_off", title, build.with_entry("dial.feet", kept), 1, undo=False, caution=caution)
+
+
 def _planned(thickness: float) -> Json:
     return dimension_as_json(Dimension(thickness, MADE_TOL, Source.PLANNED))
 

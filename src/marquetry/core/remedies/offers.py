@@ -9,11 +9,12 @@ from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, replace
 
 from marquetry.core.evidence.lapse import without_tried
+from marquetry.core.fit.checks.feet import feet_told
 from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.report import Report, report_on
 from marquetry.core.fit.rules import Rules
 from marquetry.core.remedies import calendar, feet, fits, hands, links, matches, spacers, tabs
-from marquetry.core.remedies.altering import ALTERS, FirstFind, held_back, is_founded, taken
+from marquetry.core.remedies.altering import ALTERS, FirstFind, held_back, is_founded, is_read, taken
 from marquetry.core.remedies.idea import Idea
 from marquetry.core.remedies.patch import Operation, patch_between
 from marquetry.core.remedies.probe import aim_of, solve
@@ -125,13 +126,27 @@ def offers(build: Build, rules: Rules) -> Offers:
     ranked = sorted(_distinct(found), key=lambda remedy: _rank(remedy, schools))
     ranked = list(_once_a_pair(ranked))[:MOST_OFFERED]
     left = before.count(Verdict.CLASH) and not any(remedy.clashes == 0 for remedy in ranked)
-    errands = tuple(_tried(build, before, links.errands(build, before)))
+    errands = tuple(_tried(build, before, _errands(build, before, held)))
     return Offers(
         tuple(ranked),
         tuple(_disagreements(build, before)) if left else (),
         errands,
         tuple(held_back(before, held)),
     )
+
+
+def _errands(build: Build, before: Report, held: set[str]) -> Iterator[Idea]:
+    """What is to be done all the same; feet come off only once it was read which ones meet."""
+    yield from links.errands(build, before)
+    finding = before.findings["dial_feet"]
+    told = feet_told(finding)
+    if finding.verdict is not Verdict.CLEAR and finding.is_open and told is not None and told.remove:
+        held.add("dial_feet")
+    for idea in feet.left_over(build, before):
+        if is_read(finding, build):
+            yield replace(idea, before=build)
+        else:
+            held.add("dial_feet")
 
 
 def _is_handy(remedy: Remedy) -> bool:

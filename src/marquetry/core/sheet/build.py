@@ -121,6 +121,11 @@ class Build:
         """Paths of the words that nobody said: a family brought them."""
         return frozenset(self._document.get(ASSUMED_WORDS) or ())
 
+    def is_said(self, path: str) -> bool:
+        """Whether somebody said what stands there: a word that is not assumed, a size that is known."""
+        known = self.dimensions.get(path)
+        return path not in self.assumed_words and (known is None or known.source.is_known)
+
     @cached_property
     def together(self) -> tuple[frozenset[str], ...]:
         """Lists of the parts that came assembled, by their slots."""

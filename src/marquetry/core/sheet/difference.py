@@ -102,9 +102,17 @@ def read_edits(document: Json) -> tuple[Edit, ...]:
     return tuple((path, value) for path, value in document)
 
 
-def told(before: Build, after: Build) -> list[str]:
-    """Each difference in words, `Dial, thickness: 0.40 ±0.01 measured → 0.95 ±0.02 measured`."""
-    return [_told(before, after, path) for path, _ in difference(before, after)]
+def told(before: Build, after: Build, *, known_only: bool = False) -> list[str]:
+    """Each difference in words, `Dial, thickness: 0.40 ±0.01 measured → 0.95 ±0.02 measured`.
+
+    With `known_only` nothing that is only assumed, before or after: for whoever the watch is promised to.
+    """
+    paths = [path for path, _ in difference(before, after)]
+    return [
+        _told(before, after, path)
+        for path in paths
+        if not known_only or (before.is_said(path) and after.is_said(path) and path not in STATED_LABELS)
+    ]
 
 
 def _told(before: Build, after: Build, path: str) -> str:

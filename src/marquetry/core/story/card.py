@@ -98,22 +98,24 @@ def _height(card: CardWatch) -> RowSaid:
 
 def _word(path: str) -> Callable[[CardWatch], RowSaid]:
     def said(card: CardWatch) -> RowSaid:
-        word = card.situation.word(path)
+        word = card.situation.word(path) if card.build.is_said(path) else ""
         return (word, "told") if word else None
 
     return said
 
 
 def _functions(card: CardWatch) -> RowSaid:
-    names = card.situation.names("movement.functions")
+    names = card.situation.names("movement.functions") if card.build.is_said("movement.functions") else ()
     return (", ".join(map(told_function, names)), "told") if names else None
 
 
 def _crystal(card: CardWatch) -> RowSaid:
-    material = card.situation.word("crystal.material")
+    material = card.situation.word("crystal.material") if card.build.is_said("crystal.material") else ""
     if not material:
         return None
-    dome = card.build.dimensions.get("crystal.inner_dome")
+    dome = (
+        card.build.dimensions.get("crystal.inner_dome") if card.build.is_said("crystal.inner_dome") else None
+    )
     shape = "" if dome is None else ", domed" if dome.value > 0 else ", flat inside"
     coating = Dress(card.build).word("crystal", "coating", "none")
     coat = "" if coating == "none" else f", {coating} coating"

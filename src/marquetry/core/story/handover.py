@@ -56,7 +56,12 @@ def clock(minutes: float) -> str:
 
 
 def _can(function: str) -> Callable[[HandedOver], bool]:
-    return lambda one: function in one.situation.names("movement.functions")
+    """Whether the movement is said to have the function: what a family brought is no promise."""
+    return lambda one: _is_said(one) and function in one.situation.names("movement.functions")
+
+
+def _is_said(one: HandedOver) -> bool:
+    return one.situation.build.is_said("movement.functions")
 
 
 def _always(one: HandedOver) -> bool:
@@ -83,10 +88,10 @@ def _water(one: HandedOver) -> str:
 SheetLine = tuple[str | Callable[[HandedOver], str], Callable[[HandedOver], bool]]
 SETTING: Sequence[SheetLine] = (
     ("Stopped: twenty slow turns of the crown, pressed in. Then wear it: the rotor winds it on.", _can("hand_winding")),
-    ("Stopped: swing it gently for half a minute, then wear it: the rotor winds it on.", lambda one: not _can("hand_winding")(one)),
+    ("Stopped: swing it gently for half a minute, then wear it: the rotor winds it on.", lambda one: _is_said(one) and not _can("hand_winding")(one)),
     ("Set the time with the crown drawn out to its last place, always forwards, and press it home.", _always),
     ("The seconds stop while the crown is out: press it in on a time signal.", _can("hacking")),
-    (_calendar, lambda one: bool(one.situation.calendar)),
+    (_calendar, lambda one: _is_said(one) and bool(one.situation.calendar)),
     ("The 24-hour hand is set by the crown's first place; set it before the time.", _can("h24")),
     ("The bezel turns; its index says when something began. It is no safety device under water.", lambda one: one.situation.has("bezel")),
 )  # fmt: skip

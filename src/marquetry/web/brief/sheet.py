@@ -112,6 +112,6 @@ def _proposal(visit: Visit, name: str, build: Build) -> ClientProposal:
         by_day(face, name),
         by_night(face, name, NIGHT_AFTER),
         on_wrist(face, sits, USUAL_TIME, name),
-        sits.told,
-        tuple(told(visit.stored.build, build)),
+        sits.told if sits.is_known else "Drawn to scale as far as sizes are known.",
+        tuple(told(visit.stored.build, build, known_only=True)),
     )

@@ -7,13 +7,16 @@ from fastapi import APIRouter, Form, Request
 from pydantic import BaseModel, Field
 from starlette.responses import RedirectResponse, Response
 
+from marquetry.core.evidence.lapse import replaced
 from marquetry.core.measuring.listing.read import LONGEST_LISTING
 from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.families import filled_up, nearest
 from marquetry.core.sheet.part import Part
 from marquetry.core.trade.terms import Terms
 from marquetry.core.values.money import Money
-from marquetry.store import house, pasted, shelf, watches
+from marquetry.store import another_part, house, pasted, shelf, watches
 from marquetry.store.database import transaction
+from marquetry.store.families import usual_watches
 from marquetry.store.pasted import ON_THE_SHELF, PastedFor
 from marquetry.web.measuring.reading import ReadPart, chosen_of, read_parts, taken_into
 from marquetry.web.site.addresses import addresses
@@ -35,6 +38,10 @@ class TakeForm(BaseModel):
     kind: Annotated[str, Field(max_length=40)] = ""
     take: Annotated[list[Annotated[str, Field(max_length=20)]], Field(max_length=200)] = []
     all: Literal["", "yes"] = ""
+    another: Annotated[list[Annotated[str, Field(max_length=8)]], Field(max_length=60, default_factory=list)]
+    """Numbers of the texts' parts that are another part than the one in the slot."""
+    fault: Annotated[str, Field(max_length=200)] = ""
+    """Why the part that goes is faulty, where it is."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,6 +59,11 @@ class PastePage:
     for_shelf: bool
     way: WayThrough | None = None
     longest: int = LONGEST_LISTING
+
+    @property
+    def any_filled(self) -> bool:
+        """Whether any of the parts read has one in its slot already."""
+        return any(part.in_slot for part in self.parts)
 
     @property
     def count(self) -> int:
@@ -159,25 +171,44 @@ def take_into_watch(
     """Put what was chosen into the watch's parts, all of it or nothing."""
     page = _page(request, connection, "watch", watch_id, form.kind)
     stored = watches.watch(connection, watch_id)
-    build, count = _filled(stored.build, page.parts, form)
+    build, count, told = _filled(connection, stored.build, page.parts, form)
     with transaction(connection):
         if build != stored.build:
-            change = f"from a listing: {count} value{'' if count == 1 else 's'}"
+            for slot in told:
+                another_part.put_old_away(connection, stored.build, slot, form.fault.strip())
+            values = f"from a listing: {count} value{'' if count == 1 else 's'}"
+            change = "; ".join([*told.values(), values])[:200]
             watches.save(connection, watch_id, form.version, build, change)
             pasted.put_away(connection, "watch", watch_id)
     return RedirectResponse(page.back, status_code=303)
 
 
-def _filled(build: Build, parts: tuple[ReadPart, ...], form: TakeForm) -> tuple[Build, int]:
-    count = 0
+def _filled(
+    connection: Connection, build: Build, parts: tuple[ReadPart, ...], form: TakeForm
+) -> tuple[Build, int, dict[str, str]]:
+    """The watch with what was chosen; how many values that were; old → new by slot, for other parts."""
+    count, told = 0, dict[str, str]()
     for number, chosen in chosen_of(parts, form.take, everything=bool(form.all)).items():
         part = parts[number]
-        held = build.at(part.kind.key) if part.kind and not part.kind.is_many else None
+        if part.kind is None:
+            continue
+        key = part.kind.key
+        is_other = str(number) in form.another and another_part.is_somebodys(build, key)
+        held = build.at(key) if not (part.kind.is_many or is_other) else None
         taken = taken_into(part, dict(held or {}), chosen)
-        if taken is not None and part.kind is not None:
-            build = build.with_entry(part.kind.slot, taken.document)
-            count += taken.count
-    return build, count
+        if taken is None:
+            continue
+        before, old = build, another_part.name_in(build, key)
+        build = build.with_entry(part.kind.slot, taken.document)
+        for path in taken.said:
+            build = build.said(f"{key}.{path}")
+        if is_other:
+            build = replaced(build, [key], connection.model.dry_fit_by_key)
+            usual = nearest(before, usual_watches(connection), key)
+            build = filled_up(build, usual, key) if usual is not None else build
+            told[key] = f"{old} → {another_part.name_in(build, key)}"
+        count += taken.count
+    return build, count, told
 
 
 @router.post("/parts/{part_id}/listing/taken", name="take_into_part")

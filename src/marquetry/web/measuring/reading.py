@@ -13,6 +13,7 @@ from marquetry.core.sheet.entries import Json
 from marquetry.core.sheet.kind import Kind
 from marquetry.core.values.dimension import Source
 from marquetry.core.values.figures import figure
+from marquetry.store.another_part import is_somebodys, name_in
 from marquetry.web.site.sent import number_in
 
 
@@ -49,6 +50,9 @@ class ReadPart:
     rows: tuple[ProposedRow, ...]
     words: str
     words_sends: str
+    number: int = 0
+    in_slot: str = ""
+    """What stands in the slot already and is known; empty where that is nobody's."""
 
 
 def read_parts(
@@ -66,7 +70,11 @@ def _read(number: int, listing: Listing, anatomy: Anatomy, build: Build | None) 
         if kind
         else ()
     )
-    return ReadPart(listing, kind, _marked(listing), rows, _words(listing, kind), f"{number}:{WORDS}")
+    there = kind is not None and build is not None and not kind.is_many and is_somebodys(build, kind.key)
+    in_slot = name_in(build, kind.key) if there and kind is not None and build is not None else ""
+    return ReadPart(
+        listing, kind, _marked(listing), rows, _words(listing, kind), f"{number}:{WORDS}", number, in_slot
+    )
 
 
 def _row(  # noqa: PLR0913, PLR0917  # a row has no fewer sources

@@ -6,7 +6,8 @@ from fastapi import APIRouter, Form
 from starlette.responses import RedirectResponse, Response
 
 from marquetry.core.sheet.build import Build
-from marquetry.store import pieces, pieces_in_watch, shelf
+from marquetry.store import another_part, pieces, pieces_in_watch, shelf
+from marquetry.store.database import transaction
 from marquetry.web.watch.trial import trial_address
 from marquetry.web.watch.visit import Visit, Visiting
 
@@ -34,7 +35,13 @@ def fill(
 ) -> Response:
     """Put a part of the shelf into its slot; what was there goes back onto the shelf."""
     stored = shelf.part(visit.connection, part)
-    return visit.saved(version, _with_part(visit, part, piece), f"from the shelf: {stored.part.name}")
+    build, slot = _with_part(visit, part, piece), stored.part.kind.key
+    old = another_part.name_in(visit.before.build, slot)
+    change = f"{old} → {stored.part.name}, from the shelf" if old else f"from the shelf: {stored.part.name}"
+    with transaction(visit.connection):
+        if visit.trial is None and build != visit.stored.build and not stored.part.kind.is_many:
+            another_part.put_old_away(visit.connection, visit.stored.build, slot)
+        return visit.saved(version, build, change)
 
 
 @router.get("/with", name="try_part")

@@ -4,6 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from marquetry.core.measuring.listing.taken import without_words
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.holder import SPACERS
 from marquetry.core.sheet.entries import Json, assumed_entry, dimension_as_json
@@ -49,7 +50,7 @@ class EntryEdit(VersionForm):
         entry = build.anatomy.entry_at(self.path)[-1]
         if not self.value.strip():
             return build.without(self.path) if build.at(self.path) is not None else build
-        return build.with_entry(self.path, self._read(entry))
+        return without_words(build.with_entry(self.path, self._read(entry)), self.path)
 
     def _read(self, entry: Entry) -> Json:
         typed = (self.offer or self.value).strip()

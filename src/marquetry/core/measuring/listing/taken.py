@@ -22,6 +22,8 @@ class PartTaken:
 
     document: dict[str, Json]
     count: int
+    said: tuple[str, ...] = ()
+    """Paths below the part that the seller told: no longer assumed, though they may read the same."""
 
 
 def take(document: dict[str, Json], listing: Listing, chosen: Collection[str], kind: Kind) -> PartTaken:
@@ -43,7 +45,13 @@ def take(document: dict[str, Json], listing: Listing, chosen: Collection[str], k
     if kind.is_many and "side" not in document:
         found.pop("side", None)
     found[LISTING] = _kept(document.get(LISTING), listing.text, read)
-    return PartTaken(found, len(read))
+    return PartTaken(found, len(read), (*read, *(said_words(listing) if WORDS in chosen else ())))
+
+
+def said_words(listing: Listing) -> tuple[str, ...]:
+    """Paths below the part of all that is no size and was told."""
+    lists = (("functions", listing.functions), ("windows", listing.windows))
+    return (*listing.looks, *(key for key, names in lists if names))
 
 
 def _alone(document: dict[str, Json], kind: Kind) -> Build:
@@ -107,3 +115,14 @@ def _held(document: Json, what: str) -> Json:
     """What a part's document keeps of a listing; None where it keeps none."""
     held = document.get(LISTING) if isinstance(document, dict) else None
     return held.get(what) if isinstance(held, dict) else None
+
+
+def without_words(build: Build, path: str) -> Build:
+    """The build without the seller's words behind a value that somebody typed over: they told another one."""
+    key, _, below = path.partition(".")
+    held = build.at(key)
+    read = _held(held, "read")
+    if not isinstance(held, dict) or not isinstance(read, dict) or below not in read:
+        return build
+    kept = {**held[LISTING], "read": {place: words for place, words in read.items() if place != below}}
+    return build.with_parts({key: {**held, LISTING: kept}})
