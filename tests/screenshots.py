@@ -31,7 +31,7 @@ VIEWS = {
     "bench-step": ("/watches/4/build/at/press_minute", "day"),
     "made-holder": (f"/watches/2/make/part/holder?{urlencode({'try': json.dumps(WITH_ALL)})}", "day"),
     "workshop-years": ("/workshop/years", "day"),
-    "orchard-measure-next": ("/watches/3/measure", "day"),
+    "orchard-next": ("/watches/3/next", "day"),
     "tide-table-proofs": ("/watches/4/prove", "day"),
     "skerry-light-build": ("/watches/1/build", "day"),
     "shelf-dials": ("/shelf?kind=dial&for=2", "day"),

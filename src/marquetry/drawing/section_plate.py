@@ -78,8 +78,11 @@ def _faces(bodies: tuple[Body, ...], window: Window) -> list[Body]:
 
 
 def _face(body: Body, sheet: Sheet, side: int) -> Line:
-    classes = f"body body-{body.material}" + (" assumed" if body.assumed else "")
+    line = " assumed" if body.assumed else " planned" if body.planned else ""
+    classes = f"body body-{body.material}{line}"
     title = body.label
+    if body.planned:
+        title += " – planned, not real yet"
     if body.assumed:
         title += " – not measured, drawn where usual: " + "; ".join(body.assumed_labels)
     return Line(tuple(sheet.at(point, side) for point in body.outline), classes, closed=True, title=title)

@@ -1,15 +1,24 @@
 """A build read for drawing: what is not measured stands at a plausible place."""
 
+from collections.abc import Mapping
+
+from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.trace import Trace
-from marquetry.core.values.dimension import Source
+from marquetry.core.sheet.build import Build
+from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.number import Number
 
 
 class Plausible(Trace):
     """Plain nominal numbers in mm and degrees, and a usual one wherever a dimension is missing.
 
-    What is missing and what is only assumed count alike as not measured: both are drawn dashed.
+    What is missing and what is only assumed count alike as not measured: both are drawn dashed. `planned`
+    are the dimensions that are to be made or altered: they have a line of their own.
     """
+
+    def __init__(self, build: Build, rules: Rules, moved: Mapping[str, Dimension] | None = None) -> None:
+        super().__init__(build, rules, moved)
+        self.planned: dict[str, None] = {}
 
     def __getitem__(self, path: str) -> Number:
         """The dimension's nominal value, or where such a dimension usually lies."""
@@ -18,6 +27,8 @@ class Plausible(Trace):
             return self._usual(path)
         if dimension.source is Source.ASSUMED:
             self.lack(path)
+        elif dimension.source is Source.PLANNED:
+            self.planned[path] = None
         return dimension.value
 
     def assumed(self) -> tuple[str, ...]:

@@ -21,6 +21,8 @@ from marquetry.core.values.dimension import Dimension, Source
 
 ROUNDS = 3
 """What is missing may show only once something else is there."""
+SUITS_SHARE, LEAST_MM, MOST_MM = 0.1, 0.01, 0.15
+"""How far a part that suits its neighbours lies from the middle: a tenth of it, at most so much, mm or °."""
 GRAIN = 4
 """Decimals of a true dimension: a tenth of a micron."""
 
@@ -73,7 +75,12 @@ def true_build(build: Build, draw: random.Random) -> Build:
 
 
 def _true(dimension: Dimension, draw: random.Random) -> float:
-    if dimension.source is not Source.MEASURED:
+    if not dimension.source.is_known:
+        # What is assumed spreads over all parts on sale: a twin is one watch whose parts suit each other, as
+        # such parts do, and feet that stand anywhere round the dial would be nobody's watch.
+        half = min(dimension.tol, max(abs(dimension.value) * SUITS_SHARE, LEAST_MM), MOST_MM)
+        drawn = dimension.value + draw.uniform(-half, half)
+    elif dimension.source is not Source.MEASURED:
         drawn = dimension.value + draw.uniform(-dimension.tol, dimension.tol)
     else:
         drawn = draw.gauss(dimension.value, dimension.standard_uncertainty)

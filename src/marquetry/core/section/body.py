@@ -30,6 +30,8 @@ class Body:
     mirrored: bool = True
     label: str = ""
     assumed_labels: tuple[str, ...] = ()
+    planned: bool = False
+    """Whether its outline has a size that is only planned."""
 
     @property
     def kind(self) -> str:
@@ -56,11 +58,13 @@ class Drawn(Plausible):
     def body(self, part: str, material: Material, *outline: Point, mirrored: bool = True) -> Body:
         """Close a body; what was assumed since the last one is what this one's outline assumes."""
         assumed = tuple(self.missing)
+        planned = bool(self.planned)
         self.missing.clear()
+        self.planned.clear()
         label_of = self.build.anatomy.label_of
         label = WITHOUT_ENTRY.get(part) or label_of(part)
         points = tuple((float(r), float(z)) for r, z in outline)
-        return Body(part, material, points, assumed, mirrored, label, tuple(map(label_of, assumed)))
+        return Body(part, material, points, assumed, mirrored, label, tuple(map(label_of, assumed)), planned)
 
 
 def ring(inner: float, outer: float, low: float, high: float) -> tuple[Point, ...]:

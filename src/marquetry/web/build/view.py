@@ -146,7 +146,7 @@ def build_page(visit: Visit) -> BuildPage:
             "Consumables": list(_at_hand(visit, run, run.procedure.consumables)),
         },
         clashes,
-        len(report.missing()),
+        len(report.open_names),
         tuple(_lacking(visit)),
         bench_log.settings(connection),
         unbooked_minutes(visit, run),

@@ -216,6 +216,6 @@ def _glowing(face: SeenFace) -> Iterator[str]:
 
 def _turned(was: Report, now: Report) -> Iterator[tuple[str, Verdict, int, int]]:
     """Verdicts whose number another part changes, with the numbers before and after."""
-    for verdict in (Verdict.CLASH, Verdict.TIGHT, Verdict.UNMEASURED):
+    for verdict in (Verdict.CLASH, Verdict.TIGHT, Verdict.ASSUMED, Verdict.UNMEASURED):
         if was.count(verdict) != now.count(verdict):
             yield verdict.value, verdict, was.count(verdict), now.count(verdict)

@@ -138,7 +138,8 @@ def miss_row(find: Find, missed: Miss, stored: Build) -> MissRow:
     waiting = [finding for finding, _ in missed.fails if finding.verdict is not Verdict.CLASH]
     fails = tuple((model.title(f.check), _miss_told(model, f, by), f.verdict) for f, by in clashes)
     if waiting:
-        paths = dict.fromkeys(path for finding in waiting for path in finding.missing)
+        unknown = ((*f.missing, *(one.path for one in f.unsure)) for f in waiting)
+        paths = dict.fromkeys(path for paths in unknown for path in paths)
         named = "; ".join([model.anatomy.label_of(path) for path in paths][:UNKNOWN_NAMED])
         more = f" and {len(paths) - UNKNOWN_NAMED} more" if len(paths) > UNKNOWN_NAMED else ""
         title = f"{len(waiting)} finding{'s' if len(waiting) > 1 else ''}"

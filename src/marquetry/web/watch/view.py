@@ -111,6 +111,11 @@ class FitPage:
         return ", ".join(self.watch.build.wanted_functions)
 
     @property
+    def planned(self) -> list[str]:
+        """What is to be done to bought parts and is not done yet: drawn and counted as if it were."""
+        return [one.title for one in self.watch.build.alterations if one.done is None]
+
+    @property
     def slots(self) -> list[tuple[str, str]]:
         """The parts in the watch that may have come assembled, by slot and label."""
         build = self.watch.build
