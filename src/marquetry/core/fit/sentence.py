@@ -97,8 +97,8 @@ def in_short(model: Model, finding: Finding) -> str:
     if finding.value is None or finding.by == "tried" or finding.verdict is Verdict.ASSUMED:
         return sentence(model, finding)
     if finding.verdict is Verdict.CLASH:
-        seller = "By the seller's figure, to be read first: misses" if finding.by == "listed" else "Misses"
-        return f"{seller} by {_figure(check, miss(finding))}. {_meaning(check, finding)}"
+        seller = " by the seller's figure, to be read first" if finding.by == "listed" else ""
+        return f"Misses by {_figure(check, miss(finding))}{seller}. {_meaning(check, finding)}"
     if finding.verdict is Verdict.TIGHT:
         return f"Fits as described, but may miss by {_figure(check, -finding.margin)}."
     return sentence(model, finding)

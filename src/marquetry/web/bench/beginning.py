@@ -19,11 +19,15 @@ from marquetry.store.pieces_in_watch import planned
 from marquetry.store.shelf import StoredPart
 from marquetry.web.watch.reports import Reports
 
-MAY_COME = (
+CASE_PARTS = (
     "case", "case_back", "crystal", "crystal_gasket", "chapter_ring", "bezel", "bezel_insert", "crown",
-    "crown_gasket", "back_gasket", "holder", "dial", "hands", "movement",
+    "crown_gasket", "back_gasket",
 )  # fmt: skip
-"""What arrives assembled: mostly the case with all that is pressed, screwed or glued to it."""
+"""A case with all that is pressed, screwed or glued to it."""
+MAY_COME = (*CASE_PARTS, "stem", "strap", "spring_bars", "holder", "dial", "hands", "movement")
+"""What arrives assembled: mostly a case."""
+WHOLE_CASE = "whole_case"
+"""What is ticked for all of a case at once."""
 SHELF_KINDS = ("case", "movement", "dial")
 """What a builder begins with, when parts lie on the shelf already."""
 MOST_PICKED = 300
@@ -79,7 +83,10 @@ def begin_page(
         copies,
         tuple(_picks(connection)),
         chosen,
-        tuple((key, kind(key).label) for key in MAY_COME),
+        (
+            (WHOLE_CASE, "The whole case, with all from crystal to back"),
+            *((key, kind(key).label) for key in MAY_COME),
+        ),
         tuple((tool.name, tool.name in owned) for tool in USUAL_INSTRUMENTS),
         name,
         listing,
@@ -146,7 +153,8 @@ def with_text(build: Build, text: str) -> tuple[Build, bool]:
 
 def came_together(build: Build, slots: list[str]) -> Build:
     """The watch with those of these parts that it has noted as come assembled."""
-    there = [slot for slot in MAY_COME if slot in slots and build.has(slot)]
+    meant = {*slots, *(CASE_PARTS if WHOLE_CASE in slots else ())}
+    there = [slot for slot in MAY_COME if slot in meant and build.has(slot)]
     return build.with_statement(TOGETHER, [there]) if len(there) > 1 else build
 
 

@@ -18,7 +18,7 @@ from marquetry.web.next.view import NextPage, next_page
 from marquetry.web.site.addresses import addresses
 from marquetry.web.site.pages import render
 from marquetry.web.site.today import today
-from marquetry.web.watch.forms import EntryEdit, Path, VersionForm
+from marquetry.web.watch.forms import BackForm, EntryEdit, Path, VersionForm
 from marquetry.web.watch.visit import Visit, Visiting
 
 router = APIRouter(prefix="/watches/{watch_id}")
@@ -26,7 +26,7 @@ StepKey = Annotated[str, Field(max_length=80, pattern=r"^[a-z0-9_.]*$")]
 Skips = Annotated[str, Field(max_length=2000, pattern=r"^[a-z0-9_.,]*$")]
 
 
-class TriedForm(VersionForm):
+class TriedForm(BackForm):
     """What a dry fit showed: it fits, it does not (and which checks failed), or forget that it was tried."""
 
     key: StepKey
@@ -34,7 +34,6 @@ class TriedForm(VersionForm):
     misses: Annotated[list[StepKey], Field(max_length=40, default_factory=list)]
     note: Annotated[str, Field(max_length=200)] = ""
     skip: Skips = ""
-    back: Literal["", "next"] = ""
 
 
 class NextAnswer(VersionForm):

@@ -26,6 +26,12 @@ class VersionForm(BaseModel):
     version: Annotated[int, Field(ge=1)]
 
 
+class BackForm(VersionForm):
+    """A change that may be made on the page Next, which is then where it leads back to."""
+
+    back: Literal["", "next"] = ""
+
+
 class NamedEdit(VersionForm):
     """A name for something new."""
 

@@ -4,17 +4,18 @@ from dataclasses import replace
 from typing import Annotated
 
 from fastapi import APIRouter, Form
-from starlette.responses import Response
+from starlette.responses import RedirectResponse, Response
 
 from marquetry.core.sheet.change import change_of_entry
 from marquetry.core.sheet.described.holder import SPACERS
 from marquetry.core.values.errors import DimensionError, NotFoundError, SheetError
 from marquetry.store import watches
+from marquetry.store.watches import StoredWatch
 from marquetry.web.site.pages import render
-from marquetry.web.watch.forms import EntryEdit, PathEdit, SpacerEdit, VersionForm
+from marquetry.web.watch.forms import BackForm, EntryEdit, PathEdit, SpacerEdit
 from marquetry.web.watch.rows import Rejected, fold
 from marquetry.web.watch.view import changed_fragments, pictured, whole_page
-from marquetry.web.watch.visit import Visiting
+from marquetry.web.watch.visit import Visit, Visiting
 from marquetry.web.watch.worth_rows import fold_with_worth, worth_told
 
 router = APIRouter(prefix="/watches/{watch_id}")
@@ -89,12 +90,19 @@ def remove_part(visit: Visiting, edit: Annotated[PathEdit, Form()]) -> Response:
 
 
 @router.post("/undo", name="undo")
-def undo(visit: Visiting, edit: Annotated[VersionForm, Form()]) -> Response:
+def undo(visit: Visiting, edit: Annotated[BackForm, Form()]) -> Response:
     """Bring back the sheet from before the last change."""
-    return visit.answer(watches.undo(visit.connection, visit.before.id, edit.version))
+    return _led_back(visit, edit, watches.undo(visit.connection, visit.before.id, edit.version))
 
 
 @router.post("/redo", name="redo")
-def redo(visit: Visiting, edit: Annotated[VersionForm, Form()]) -> Response:
+def redo(visit: Visiting, edit: Annotated[BackForm, Form()]) -> Response:
     """Bring back what the last undo took away."""
-    return visit.answer(watches.redo(visit.connection, visit.before.id, edit.version))
+    return _led_back(visit, edit, watches.redo(visit.connection, visit.before.id, edit.version))
+
+
+def _led_back(visit: Visit, edit: BackForm, after: StoredWatch) -> Response:
+    if not edit.back:
+        return visit.answer(after)
+    address = visit.request.app.url_path_for(edit.back, watch_id=str(after.id))
+    return RedirectResponse(address, status_code=303)
