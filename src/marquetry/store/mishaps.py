@@ -10,9 +10,11 @@ from dataclasses import dataclass, replace
 from marquetry.core.bench.log import LogEntry
 from marquetry.core.bench.mishaps import MishapKind, WayBack
 from marquetry.core.sheet.entries import Json
+from marquetry.core.sheet.part import PIECE_LINK
 from marquetry.core.trade.ledger import pay
 from marquetry.core.values.errors import NotFoundError, TakenError
 from marquetry.store import (
+    another_part,
     bench_log,
     bookings,
     lessons,
@@ -25,7 +27,7 @@ from marquetry.store import (
 from marquetry.store.bookings import NewBooking
 from marquetry.store.database import Connection, transaction
 from marquetry.store.lessons import NewLesson
-from marquetry.store.pieces import Piece
+from marquetry.store.pieces import Piece, Stock
 from marquetry.store.watches import StoredWatch
 
 BENCH_PAY = "bench"
@@ -58,6 +60,8 @@ def note(connection: Connection, stored: StoredWatch, new: NewMishap) -> None:
         found = piece_of(connection, stored.id, new.kind.part) if new.kind.part else None
         if found is not None and new.way.fate:
             detail |= _fate(connection, stored, new, found)
+        elif new.kind.part and new.way.wants_another:
+            detail |= _described(connection, stored, new)
         if new.way.minutes:
             detail["hours"] = _book_time(connection, stored.id, new)
         if new.lesson:
@@ -84,6 +88,20 @@ def _fate(connection: Connection, stored: StoredWatch, new: NewMishap, found: Pi
     after = watches.save(connection, stored.id, stored.version, build, f"{new.kind.label}: out of the watch")
     booked = bookings.book_spoilt(connection, stored.id, found.id, new.kind.label, new.day)
     return {"scrapped": found.id, "booked": booked, "version": after.version}
+
+
+def _described(connection: Connection, stored: StoredWatch, new: NewMishap) -> dict[str, Json]:
+    """What was only described here becomes a faulty piece; of the one in its place nothing is known."""
+    slot = new.kind.part
+    if not another_part.is_somebodys(stored.build, slot):
+        return {}
+    old = another_part.name_in(stored.build, slot)
+    now = another_part.put_old_away(connection, stored, stored.version, slot, new.kind.label)
+    build = another_part.blank(connection, now.build, slot)
+    change = f"{new.kind.label}: {old} out, {another_part.name_in(build, slot)} not known yet"
+    after = watches.save(connection, stored.id, now.version, build, change)
+    number = now.build.at(f"{slot}.{PIECE_LINK}")
+    return {"version": after.version, "scratched": number, "was": [Stock().condition, ""]}
 
 
 def _book_time(connection: Connection, watch_id: int, new: NewMishap) -> int:

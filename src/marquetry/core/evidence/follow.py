@@ -93,6 +93,15 @@ def suited_by(build: Build) -> dict[str, str]:
 KEPT = "_suited_by"
 
 
+def suits_told(build: Build, path: str) -> str:
+    """What an assumed size goes by, in words: the known one that settles it; empty for one that is known."""
+    found = build.dimensions.get(path)
+    if found is None or found.source.is_known:
+        return ""
+    suits = suited_by(build).get(path)
+    return f"Assumed to suit: {build.anatomy.label_of(suits)}." if suits else "Assumed as usual."
+
+
 def assumed_paths(build: Build) -> set[str]:
     """Paths of the sizes that nobody said."""
     return {path for path, found in build.dimensions.items() if not found.source.is_known}

@@ -77,10 +77,10 @@ def _is_altered(before: Build, after: Build, key: str) -> bool:
     """Whether something was done to the part, or is planned: not only told or measured anew."""
     if isinstance(after.parts.get(key), list):
         return True
-    lists = {path.rpartition(".")[0].rpartition(".")[0] for path in _listed(before.known_of(key))}
+    lists = {path.rpartition(".")[0].rpartition(".")[0] for path in _listed(before.sizes_of(key))}
     if any(before.count(path) != after.count(path) for path in lists):
         return True
-    now, then = after.known_of(key), before.known_of(key)
+    now, then = after.sizes_of(key), before.sizes_of(key)
     return any(
         found.source is Source.PLANNED and (path not in then or then[path].value != found.value)
         for path, found in now.items()

@@ -105,7 +105,7 @@ def with_believed(build: Build, figures: Mapping[str, Dimension]) -> Build:
     """
     touched = {path.partition(".")[0] for path in figures}
     parts = {key: copy.deepcopy(build.parts.get(key, {})) for key in touched}
-    read = {key: dict(build.known_of(key)) for key in touched}
+    read = {key: dict(build.sizes_of(key)) for key in touched}
     for path, dimension in figures.items():
         _put(parts, path.split("."), dimension_as_json(dimension))
         read[path.partition(".")[0]][path] = dimension

@@ -139,8 +139,9 @@ def _errands(build: Build, before: Report, held: set[str]) -> Iterator[Idea]:
     """What is to be done all the same; feet come off only once it was read which ones meet."""
     yield from links.errands(build, before)
     finding = before.findings["dial_feet"]
-    told = feet_told(finding)
-    if finding.verdict is not Verdict.CLEAR and finding.is_open and told is not None and told.remove:
+    # Which feet meet may not even be guessed: more feet than holes is enough to be asked about.
+    told, spare = feet_told(finding), build.count("dial.feet") > build.count("movement.foot_holes") > 0
+    if finding.verdict is not Verdict.CLEAR and finding.is_open and (spare or (told and told.remove)):
         held.add("dial_feet")
     for idea in feet.left_over(build, before):
         if is_read(finding, build):

@@ -67,8 +67,8 @@ class Build:
         """Every known dimension by its path, in mm or degrees."""
         return {path: dimension for read in self._read.values() for path, dimension in read.items()}
 
-    def known_of(self, key: str) -> Dimensions:
-        """The known dimensions of one part, by their whole paths, in mm or degrees."""
+    def sizes_of(self, key: str) -> Dimensions:
+        """The dimensions of one part that have a value, assumed ones too, by path, in mm or degrees."""
         return self._read.get(key, {})
 
     @classmethod

@@ -164,7 +164,7 @@ def filled_up(build: Build, usual: Build, key: str) -> Build:
 
     A thing of a list that the part has not is not added: how many feet a dial has is no matter of assumption.
     """
-    for path, known in usual.known_of(key).items():
+    for path, known in usual.sizes_of(key).items():
         if path in build.dimensions or not _holds(build, path):
             continue
         build = build.with_entry(path, assumed_entry(known.value))

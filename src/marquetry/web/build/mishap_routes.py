@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Annotated
 
 from fastapi import APIRouter, Form
-from starlette.responses import Response
+from starlette.responses import RedirectResponse, Response
 
 from marquetry.core.bench.log import LogEntry
 from marquetry.core.bench.mishaps import MISHAP_BY_KEY, MishapKind, WayBack, likely_first, opens
@@ -14,6 +14,7 @@ from marquetry.core.bench.run import Run
 from marquetry.core.trade.ledger import pay
 from marquetry.core.values.errors import NotFoundError
 from marquetry.store import mishaps, pieces, terms_of_trade, watches
+from marquetry.store.another_part import is_somebodys
 from marquetry.store.database import Connection
 from marquetry.store.mishaps import NewMishap
 from marquetry.store.pieces import Piece
@@ -111,4 +112,12 @@ def note(
     mishaps.note(visit.connection, visit.stored, new)
     visit.request.app.state.bench_lines.tell(visit.stored.id, "measured")
     now = visit.of(watches.watch(visit.connection, visit.stored.id))
+    if (
+        back.wants_another
+        and now.stored.build.has(chosen.part)
+        and not is_somebodys(now.stored.build, chosen.part)
+    ):
+        # Nobody knows the new one yet, and the steps hang on it: its figures come before the work goes on.
+        parts = visit.request.app.url_path_for("watch_parts", watch_id=str(now.stored.id))
+        return RedirectResponse(f"{parts}?open={chosen.part}#part-{chosen.part}", status_code=303)
     return to_step(now, run_of(now).here if again else step)

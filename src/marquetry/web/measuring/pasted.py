@@ -174,11 +174,13 @@ def take_into_watch(
     build, count, told = _filled(connection, stored.build, page.parts, form)
     with transaction(connection):
         if build != stored.build:
+            version = form.version
             for slot in told:
-                another_part.put_old_away(connection, stored.build, slot, form.fault.strip())
+                now = another_part.put_old_away(connection, stored, version, slot, form.fault.strip())
+                version, stored = version + now.version - stored.version, now
             values = f"from a listing: {count} value{'' if count == 1 else 's'}"
             change = "; ".join([*told.values(), values])[:200]
-            watches.save(connection, watch_id, form.version, build, change)
+            watches.save(connection, watch_id, version, build, change)
             pasted.put_away(connection, "watch", watch_id)
     return RedirectResponse(page.back, status_code=303)
 

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 
+from marquetry.core.evidence.follow import suits_told
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.entries import dimension_as_json
 from marquetry.core.sheet.part import PART_LINK, Part, part_at
@@ -24,7 +25,8 @@ def watch_subject(address: Address, connection: Connection, watch_id: int, path:
     part, below = part_at(stored.build, path)
     action = str(address("watch_card", watch_id=str(watch_id)))
     back = str(address("watch", watch_id=str(watch_id)))
-    return Subject("watch", part, path, path, below, stored.version, action, back, stored.build.name)
+    suits = suits_told(stored.build, path)
+    return Subject("watch", part, path, path, below, stored.version, action, back, stored.build.name, suits)
 
 
 def part_subject(address: Address, connection: Connection, part_id: int, path: str) -> Subject:

@@ -43,6 +43,8 @@ class Subject:
     action: str
     back: str
     owner_name: str
+    suits: str = ""
+    """What it goes by where it is only assumed."""
 
     @property
     def entry_path(self) -> str:

@@ -16,7 +16,7 @@ from marquetry.drawing.scene import Scene
 from marquetry.drawing.sheet import Display
 from marquetry.store.watches import StoredWatch
 from marquetry.web.watch.view import open_words
-from marquetry.web.watch.way import WayThrough, known_of
+from marquetry.web.watch.way import WayThrough, counted
 
 MOST_SHOWN = 9
 FULL = 1.0
@@ -81,7 +81,7 @@ class NextPage:
     @property
     def known(self) -> dict[str, int]:
         """How many sizes were measured, told, planned, or are only assumed."""
-        return known_of(self.watch.build)
+        return counted(self.watch.build.dimensions)
 
     @property
     def clashes(self) -> list[str]:

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
-from marquetry.core.evidence.follow import suited_by
+from marquetry.core.evidence.follow import suits_told
 from marquetry.core.face.dress import colour_of
 from marquetry.core.making.parts import made_name
 from marquetry.core.measuring.listing.taken import text_kept, words_behind
@@ -27,6 +27,7 @@ from marquetry.core.sheet.schema import (
 from marquetry.core.sheet.second_thought import second_thoughts
 from marquetry.core.values.dimension import Dimension, Unit
 from marquetry.core.values.figures import MINUS, entered, figure
+from marquetry.web.watch.way import counted_words
 
 
 @dataclass(frozen=True, slots=True)
@@ -156,7 +157,7 @@ def row_for(  # noqa: PLR0913  # each has its default
         unit=quantity.unit,
         hint=quantity.hint,
         share=share,
-        remark=_remark(quantity, dimension) or _read_from(build, path) or _suits(build, path),
+        remark=_remark(quantity, dimension) or _read_from(build, path) or suits_told(build, path),
         offers=tuple((t.asks, entered(t.value)) for t in second_thoughts(quantity, dimension.value)),
         slide=_slide(quantity, stored, path, dimension),
         slid=entered(dimension.value),
@@ -167,14 +168,6 @@ def _has_tol(build: Build, path: str) -> bool:
     """Whether a tolerance is written; what is assumed without one spreads as such parts do."""
     held = build.at(path)
     return not isinstance(held, dict) or held.get("tol") is not None
-
-
-def _suits(build: Build, path: str) -> str:
-    """What an assumed size goes by: the known one beside it that settles it."""
-    if build.dimensions[path].source.is_known:
-        return ""
-    suits = suited_by(build).get(path)
-    return f"Assumed to suit: {build.anatomy.label_of(suits)}." if suits else "Assumed as usual."
 
 
 SLIDE: dict[Unit, tuple[float, float]] = {"mm": (1.0, 0.01), "°": (10.0, 0.1)}
@@ -215,12 +208,12 @@ def with_rejected(row: Row, rejected: Rejected | None) -> Row:
 
 @dataclass(frozen=True, slots=True)
 class Fold:
-    """A part folded up: what it is and how much is known of it. `view` where it is open."""
+    """A part folded up: what it is and what its sizes rest on. `view` where it is open."""
 
     key: str
     label: str
     name: str
-    known: int
+    known: str
     view: PartView | None = None
     missing: int = 0
     part: Part | None = None
@@ -240,7 +233,7 @@ def folds(build: Build, opened: str, rejected: Rejected | None = None) -> list[F
 def fold(build: Build, part: Group | Many, rejected: Rejected | None = None, *, opened: bool = True) -> Fold:
     """One part of the build, folded or with everything in it."""
     name = build.at(f"{part.key}.name")
-    known = len(build.known_of(part.key))
+    known = counted_words(build.sizes_of(part.key)) or "nothing known"
     view = part_view(build, part, rejected) if opened else None
     return Fold(part.key, part.label, name if isinstance(name, str) else "", known, view)
 

@@ -1,11 +1,11 @@
 """The way through a watch: its stages with the state of each, on every page of it."""
 
 from collections import Counter
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from marquetry.core.fit.report import Report, WatchWord
-from marquetry.core.sheet.build import Build
-from marquetry.core.values.dimension import Source
+from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.verdict import Verdict
 from marquetry.store.watches import StoredWatch
 
@@ -37,9 +37,9 @@ class WayThrough:
         return self.here if self.here in {stop.route for stop in self.stages} else "watch"
 
 
-def known_of(build: Build) -> dict[str, int]:
-    """How many sizes of a watch were measured, told, planned, or are only assumed: plain counts."""
-    sources = Counter(found.source for found in build.dimensions.values())
+def counted(sizes: Mapping[str, Dimension]) -> dict[str, int]:
+    """How many of these sizes were measured, told, planned, or are only assumed: plain counts."""
+    sources = Counter(found.source for found in sizes.values())
     measured = sources[Source.MEASURED] + sources[Source.EXACT]
     return {
         "measured": measured,
@@ -47,6 +47,11 @@ def known_of(build: Build) -> dict[str, int]:
         "planned": sources[Source.PLANNED],
         "assumed": sources[Source.ASSUMED],
     }
+
+
+def counted_words(sizes: Mapping[str, Dimension]) -> str:
+    """The same in words, none of which counts nothing; empty where there is no size at all."""
+    return ", ".join(f"{count} {word}" for word, count in counted(sizes).items() if count)
 
 
 MARKS: dict[WatchWord, Verdict] = {
@@ -71,7 +76,7 @@ VIEWS = (
 def way_through(stored: StoredWatch, report: Report, here: str) -> WayThrough:
     """The way through a watch as it is stored, with the state of each stage."""
     build = stored.build
-    state = ", ".join(f"{count} {word}" for word, count in known_of(build).items() if count)
+    state = counted_words(build.dimensions)
     stages = (
         Stop("brief", "Brief", "d"),
         Stop("watch_parts", "Parts", "p", state),
