@@ -23,7 +23,7 @@ from marquetry.store.finder_parts import ShelfCandidate
 from marquetry.web.watch.visit import Visit
 
 MOST_PATHS = 6
-Shelf = Callable[[str], list[ShelfCandidate]]
+KnownParts = Callable[[str], list[ShelfCandidate]]
 """The parts that the workshop knows for a slot."""
 TurnTold = tuple[str, Verdict, Verdict]
 
@@ -54,7 +54,7 @@ def _made(before: Build, after: Build) -> Iterator[tuple[str, str]]:
                 yield made_name(path), after.anatomy.label_of(path).split(", ")[-1].lower()
 
 
-def remedy_row(visit: Visit, before: Report, remedy: Remedy, shelf: Shelf) -> RemedyRow:
+def remedy_row(visit: Visit, before: Report, remedy: Remedy, shelf: KnownParts) -> RemedyRow:
     """A remedy in words and as a drawing; `shelf` says which parts are known that would do."""
     build = remedy.taken
     edits = json.dumps(difference(visit.stored.build, build), separators=(",", ":"), ensure_ascii=False)
@@ -72,7 +72,7 @@ def remedy_row(visit: Visit, before: Report, remedy: Remedy, shelf: Shelf) -> Re
     )
 
 
-def _known(shelf: Shelf, idea: Idea) -> Iterator[str]:
+def _known(shelf: KnownParts, idea: Idea) -> Iterator[str]:
     """For each part that is to be bought the best that is known: one that lies here, else the cheapest."""
     for want in bought(idea):
         met = [one for one in shelf(want.slot) if want.is_met_by(one.part)]
