@@ -8,7 +8,7 @@ from tests.e2e.walking import Walker
 def filled(walker: Walker, part: str, piece: str) -> None:
     """A part of the watch, exchanged for one of the shelf."""
     walker.press("Parts")
-    walker.press(part)
+    walker.press(part, within="Parts and their dimensions")
     walker.press("From the shelf")
     walker.sees("All drawers")
     walker.press(f"Put {piece} into Two Tides")

@@ -11,6 +11,10 @@ Paper: TypeAlias = tuple[float, float]
 """A point on the paper: millimetres from the left and from the bottom edge."""
 
 
+Anchor = Literal["start", "middle", "end"]
+"""Which end of a label lies at its point."""
+
+
 @dataclass(frozen=True, slots=True)
 class Line:
     """A straight or broken line; `closed` makes it a face."""
@@ -38,7 +42,7 @@ class Label:
     text: str
     classes: str
     size: float = 2.8
-    anchor: Literal["start", "middle", "end"] = "start"
+    anchor: Anchor = "start"
 
 
 @dataclass(frozen=True, slots=True)

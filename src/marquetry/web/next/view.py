@@ -4,12 +4,15 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from marquetry.core.evidence.dry_fit import DryFit
+from marquetry.core.evidence.follow import suits_told
 from marquetry.core.fit.model import Model
 from marquetry.core.fit.next_step import NextStep, next_steps, possible_steps
 from marquetry.core.fit.report import Report
 from marquetry.core.measuring.instrument import Instrument
+from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.part import part_at
 from marquetry.core.sheet.schema import Choice, Entry, Flag, Names
+from marquetry.core.values.figures import figure
 from marquetry.drawing.dimension_drawing import dimension_drawing
 from marquetry.drawing.plate import plate
 from marquetry.drawing.scene import Scene
@@ -34,6 +37,10 @@ class NextRow:
     unit: str = ""
     options: tuple[tuple[str, str], ...] = ()
     checks: tuple[tuple[str, str], ...] = ()
+    stands: str = ""
+    """What a size is taken for as long as nobody read it."""
+    by_worksheet: bool = False
+    """Whether it is computed from other readings, on the measuring card."""
 
     @property
     def doubt_taken(self) -> float:
@@ -117,9 +124,9 @@ def next_page(  # noqa: PLR0913, PLR0917  # one argument a thing the page is mad
         watch,
         way,
         report,
-        None if here is None else step_row(model, here),
+        None if here is None else step_row(watch.build, model, here),
         None if here is None else _drawing(report, here),
-        tuple(step_row(model, step) for step in after[:MOST_SHOWN]),
+        tuple(step_row(watch.build, model, step) for step in after[:MOST_SHOWN]),
         max(len(after) - MOST_SHOWN, 0),
         left_out,
         bool(instruments),
@@ -129,7 +136,7 @@ def next_page(  # noqa: PLR0913, PLR0917  # one argument a thing the page is mad
     )
 
 
-def step_row(model: Model, step: NextStep) -> NextRow:
+def step_row(build: Build, model: Model, step: NextStep) -> NextRow:
     """A step in a builder's words."""
     settles = tuple(map(model.title, step.settles))
     if step.kind == "trial":
@@ -143,7 +150,23 @@ def step_row(model: Model, step: NextStep) -> NextRow:
             step, f"Look: {label}", "Choose what the part is, as you see it.", settles, options=options
         )
     quantity = model.anatomy.quantity_at(step.key)
-    return NextRow(step, f"Measure: {label}", quantity.hint, settles, unit=quantity.unit)
+    return NextRow(
+        step,
+        f"Measure: {label}",
+        quantity.hint,
+        settles,
+        unit=quantity.unit,
+        stands=_stands(build, step.key, quantity.unit),
+        by_worksheet=quantity.way == "worksheet",
+    )
+
+
+def _stands(build: Build, path: str, unit: str) -> str:
+    found = build.dimensions.get(path)
+    if found is None:
+        return ""
+    so_far = f"{found.source.value} {figure(found.value, 2, unit)} ±{figure(found.tol, 2, unit)}"
+    return f"So far {so_far}. {suits_told(build, path)}".strip()
 
 
 def _options(entry: Entry) -> tuple[tuple[str, str], ...]:
