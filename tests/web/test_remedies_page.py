@@ -8,6 +8,11 @@ from pathlib import Path
 import pytest
 from starlette.testclient import TestClient
 
+from marquetry.core.sheet.part import Part
+from marquetry.core.trade.terms import Terms
+from marquetry.core.values.money import Money
+from marquetry.store import shelf
+from marquetry.store.database import connect
 from tests.strategies import MODEL, case
 from tests.web.test_pages import LIVE, page, parsed, text
 
@@ -77,3 +82,37 @@ def test_the_command_line_tells_remedies(tmp_path: Path, number: int, words: str
     file.write_text("{", "utf-8")
     broken = subprocess.run(command, capture_output=True, text=True, check=False)
     assert (broken.returncode, "JSON" in broken.stderr) == (2, True)
+
+
+RING = "Chapter ring whose underside stands 0.74 mm below the ledge, not 0.00 mm"
+
+
+@pytest.mark.parametrize(
+    ("drop", "source", "told"),
+    [
+        (0.74, "listed", ["Deep ring: 12.50 EUR"]),
+        (0.75, "measured", ["Deep ring: 12.50 EUR"]),
+        (0.90, "listed", []),
+        (0.74, "assumed", []),
+        (None, "", []),
+    ],
+    ids=str,
+)
+def test_what_a_known_part_that_would_do_costs_stands_beside_its_remedy(
+    client: TestClient, database: Path, drop: float | None, source: str, told: list[str]
+) -> None:
+    connection = connect(database, MODEL)
+    size = {"value": drop, "source": source} if drop is not None else None
+    prices = {
+        "Deep ring": Money(1250, "EUR"),
+        "Dear ring": Money(4900, "EUR"),
+        "Foreign ring": Money(100, "USD"),
+    }
+    for name, price in prices.items():
+        document = {"name": name, **({"drop": size} if size else {})}
+        part = Part.of(MODEL.anatomy.kind("chapter_ring"), document)
+        shelf.add_part(connection, part, Terms(price=price))
+    connection.close()
+    rows = page(client, f"{REMEDIES}?now=true&more=true").xpath("//li[contains(@class,'remedy')]")
+    (row,) = [row for row in rows if text(row.xpath(".//h2")[0]).replace("\xa0", " ") == RING]
+    assert [text(words) for words in row.xpath(".//*[@class='remedy-price']")] == told
