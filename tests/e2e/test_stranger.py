@@ -4,10 +4,13 @@ import json
 import re
 from urllib.request import urlopen
 
+import pytest
 from selenium.webdriver import Chrome
 from selenium.webdriver.common.by import By
 
+from marquetry.core.values.dimension import Source
 from marquetry.formats.build_sheet import loads
+from tests.e2e.test_beginning import press
 from tests.e2e.walking import Walker
 from tests.strategies import MODEL
 
@@ -112,3 +115,17 @@ def test_a_tube_half_a_millimetre_too_low_is_found_by_what_is_proposed(browser: 
     assert set(done) & {"stem_in_tube", TUBE}, done
     findings = json.loads(told_at(f"{own}/watches/1/findings.json"))["findings"]
     assert [name for name, finding in findings.items() if finding["verdict"] == "clash"] == ["stem_height"]
+
+
+def test_a_caliper_reads_into_the_page_and_it_goes_on_by_itself(browser: Chrome, own: str) -> None:
+    walker = begun(browser, own)
+    browser.get(f"{own}/watches/1/next?do=strap.width")
+    walker.sees("Measure: Strap")
+    listens = "return Boolean(Cable.field && Cable.source?.readyState === 1)"
+    walker.waits(lambda b: b.execute_script(listens), "the page listens")
+    press(own, "20.02")
+    walker.sees("Saved, version 2", "doubt then")
+    strap = loads(told_at(f"{own}/watches/1/sheet.json"), MODEL.anatomy).dimensions["strap.width"]
+    assert strap.value == pytest.approx(20.02, abs=0.03)
+    assert strap.source is Source.MEASURED
+    browser.get("about:blank")  # a page that listens would tell the log that its program went away

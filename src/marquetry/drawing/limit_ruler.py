@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from marquetry.core.fit.finding import Finding
 from marquetry.core.values.figures import figure
 from marquetry.core.values.limits import Limits
-from marquetry.drawing.scene import Anchor, Box, Cluster, Label, Line, Mark, Scene
+from marquetry.drawing.scene import Box, Cluster, Label, LabelEnd, Line, Mark, Scene
 
 WIDTH, HEIGHT, EDGE = 96.0, 17.0, 9.0
 LINE, BAND = 8.0, 2.6
@@ -73,7 +73,7 @@ def _marks(finding: Finding, decimals: int) -> Iterator[Mark]:
     ends = [end for end in (finding.limits.low, finding.limits.high) if end is not None]
     # Beside a spread as wide as all parts on sale the limits lie close: their figures go to either side.
     close = len(ends) > 1 and x(ends[1]) - x(ends[0]) < TOLD_WIDE
-    sides: tuple[Anchor, ...] = ("end", "start") if close else ("middle", "middle")
+    sides: tuple[LabelEnd, ...] = ("end", "start") if close else ("middle", "middle")
     for end, side in zip(ends, sides, strict=False):
         yield Label((x(end), 0.8), figure(end, decimals), "figure quiet", 3.2, side)
     middle = min(max(x(value), 7.0), WIDTH - 7.0)

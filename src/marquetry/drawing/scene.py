@@ -11,7 +11,7 @@ Paper: TypeAlias = tuple[float, float]
 """A point on the paper: millimetres from the left and from the bottom edge."""
 
 
-Anchor = Literal["start", "middle", "end"]
+LabelEnd = Literal["start", "middle", "end"]
 """Which end of a label lies at its point."""
 
 
@@ -42,7 +42,7 @@ class Label:
     text: str
     classes: str
     size: float = 2.8
-    anchor: Anchor = "start"
+    anchor: LabelEnd = "start"
 
 
 @dataclass(frozen=True, slots=True)

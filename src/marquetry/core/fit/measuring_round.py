@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from marquetry.core.fit.assumption import is_assumed
-from marquetry.core.fit.measure_next import measure_next
+from marquetry.core.fit.next_step import possible_steps
 from marquetry.core.fit.report import Report
 from marquetry.core.measuring.instrument import Instrument, best_for
 from marquetry.core.sheet.build import Build
@@ -31,8 +31,11 @@ class ToMeasure:
 
 
 def round_of_watch(build: Build, report: Report, instruments: tuple[Instrument, ...]) -> list[ToMeasure]:
-    """Everything unknown or assumed that a finding reads, and all that would make one surer, in order."""
-    proposed = [proposal.path for proposal in measure_next(build, report, instruments)]
+    """Everything unknown or assumed that a finding reads, and all that would make one surer, in order.
+
+    What the page Next would have read first comes first: the two never send to different work.
+    """
+    proposed = [step.key for step in possible_steps(report, instruments) if step.kind == "reading"]
     told = (finding for finding in report.findings.values() if finding.verdict is not Verdict.SKIPPED)
     read = dict.fromkeys(path for finding in told for path in finding.uses.dimensions())
     wanted = [path for path in report.missing() if build.anatomy.is_quantity(path)]
