@@ -27,7 +27,7 @@ def table_of(build: Build, report: Report) -> str:
 def _lines(report: Report) -> Iterator[str]:
     for finding in report.ranked():
         check = report.rules.model.check(finding.check)
-        yield f"  {finding.verdict.value:<11}{check.title:<24}{_figures(report.rules.model, finding)}"
+        yield f"  {finding.verdict.value:<11}{check.title:<27}{_figures(report.rules.model, finding)}"
 
 
 def _figures(model: Model, finding: Finding) -> str:
