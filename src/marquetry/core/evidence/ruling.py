@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from marquetry.core.sheet.build import Build
-from marquetry.core.sheet.statements import CALIBRES, SUITS, DryFitResult, names_of
+from marquetry.core.sheet.statements import DryFitResult
 from marquetry.core.values.limits import SLACK, Limits
 from marquetry.core.values.verdict import Verdict
 
@@ -106,11 +106,13 @@ def vouched_for(build: Build, about: Sequence[str], dry_fit: str | None, *, may_
 def _statement(build: Build, about: Sequence[str]) -> Literal["together", "sold for it"] | None:
     if about and any(group.issuperset(about) for group in build.together):
         return "together"
+    calibres = build.sold_for.get(MOVEMENT)
+    if not calibres:
+        return None
     others = [part for part in about if part != MOVEMENT]
-    calibres = names_of(build.parts.get(MOVEMENT), CALIBRES)
     # One name in common with the movement of this watch: what two parts are both sold for otherwise is
     # no word about this one.
-    if others and all(calibres & names_of(build.parts.get(part), SUITS) for part in others):
+    if others and all(calibres & build.sold_for.get(part, frozenset()) for part in others):
         return "sold for it"
     return None
 

@@ -5,12 +5,14 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
+from marquetry.core.evidence.ruling import MOVEMENT
 from marquetry.core.fit.checks.check import room_of
 from marquetry.core.fit.figures import FigureTold, figures_of
 from marquetry.core.fit.finding import Finding, tidy
 from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.trace import Access, observed
 from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.statements import ASSUMED_WORDS, TOGETHER, TRIED
 from marquetry.core.values.verdict import Verdict
 
 WatchWord = Literal["clash", "tight", "open", "clear"]
@@ -152,12 +154,21 @@ def report_on(build: Build, rules: Rules, like: Report | None = None) -> Report:
     return Report(found, rules, build, sheet)
 
 
+OF_NO_PART = frozenset({"target", "wanted", "rule"})
+"""Questions that are put to the watch as a whole, or to its rules."""
+
+
 class _Same:
     """Whether two builds answer alike; each question is put to them once."""
 
     def __init__(self, before: Build, before_rules: Rules, after: Build, after_rules: Rules) -> None:
         self._before, self._after = (before, before_rules), (after, after_rules)
         self._known: dict[Access, bool] = {}
+        self._whole: dict[str, bool] = {}
+        # Where these are the same, what is said of a part hangs on nothing but the part.
+        self._is_said_alike = before_rules.worth == after_rules.worth and all(
+            before.raw.get(key) == after.raw.get(key) for key in (ASSUMED_WORDS, TOGETHER, TRIED)
+        )
 
     def for_all(self, finding: Finding) -> bool:
         """Whether everything that a finding asked is answered alike."""
@@ -165,5 +176,26 @@ class _Same:
 
     def _alike(self, access: Access) -> bool:
         if access not in self._known:
-            self._known[access] = observed(access, *self._before) == observed(access, *self._after)
+            self._known[access] = self._is_untouched(access) or observed(access, *self._before) == observed(
+                access, *self._after
+            )
         return self._known[access]
+
+    def _is_untouched(self, access: Access) -> bool:
+        """Whether all that the question is about is the same whole: most edits change one part of many."""
+        how, path = access
+        if how in OF_NO_PART or not self._is_said_alike:
+            return False
+        if how == "stated":
+            return all(map(self._is_sold_alike, (MOVEMENT, *path.partition(":")[2].split(","))))
+        return self._is_the_same_part(path.partition(".")[0])
+
+    def _is_sold_alike(self, slot: str) -> bool:
+        """Whether the part in the slot goes by the same names, and is sold for the same."""
+        before, after = self._before[0].sold_for, self._after[0].sold_for
+        return before.get(slot) == after.get(slot)
+
+    def _is_the_same_part(self, slot: str) -> bool:
+        if slot not in self._whole:
+            self._whole[slot] = self._before[0].parts.get(slot) == self._after[0].parts.get(slot)
+        return self._whole[slot]

@@ -18,10 +18,13 @@ from marquetry.core.sheet.plain import (
 from marquetry.core.sheet.schema import Entry, Group, Many
 from marquetry.core.sheet.statements import (
     ASSUMED_WORDS,
+    CALIBRES,
+    SUITS,
     Alteration,
     DryFitResult,
     alterations_of,
     as_planned,
+    names_of,
     together_of,
     tried_of,
 )
@@ -130,6 +133,12 @@ class Build:
     def together(self) -> tuple[frozenset[str], ...]:
         """Lists of the parts that came assembled, by their slots."""
         return together_of(self._document)
+
+    @cached_property
+    def sold_for(self) -> Mapping[str, frozenset[str]]:
+        """By slot the calibres that each part is sold for, and the movement's own names, as compared."""
+        own = {key: CALIBRES if key == "movement" else SUITS for key in self.parts}
+        return {key: names_of(self.parts[key], told) for key, told in own.items()}
 
     @cached_property
     def tried(self) -> Mapping[str, DryFitResult]:
