@@ -18,6 +18,8 @@ from marquetry.web.prove.view import ProvePage, day_of
 from marquetry.web.watch.visit import Visit
 
 RECORDED_S = (20, 30, 60)
+MOST_TORN = 10
+"""So often a recording is begun again by itself because sound is missing from it."""
 ROW = 3
 USUAL_SECONDS = 20.0
 BEATS_TOLD = {0: "as heard", **{beats: f"{beats:,}".replace(",", " ") for beats in USUAL_BEATS}}
@@ -200,6 +202,11 @@ class SoundPage:
     def pause(self) -> int:
         """Seconds to turn the watch."""
         return PAUSE_S
+
+    @property
+    def most_torn(self) -> int:
+        """How often a recording is begun again where sound is missing."""
+        return MOST_TORN
 
     @property
     def positions(self) -> tuple[Position, ...]:

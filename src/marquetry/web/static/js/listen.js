@@ -29,7 +29,7 @@ const Listen = {
   async start() {
     if (Listen.run) return;
     const form = Listen.form.elements;
-    const run = (Listen.run = { blocks: [], count: 0, rate: 0, heard: 0, asking: false, end: () => {}, source: form.source.value });
+    const run = (Listen.run = { blocks: [], count: 0, rate: 0, heard: 0, torn: 0, asking: false, end: () => {}, source: form.source.value });
     Listen.go.hidden = true;
     Listen.halt.hidden = Listen.meter.hidden = false;
     Listen.tell("Listening …");
@@ -60,7 +60,7 @@ const Listen = {
     await context.audioWorklet.addModule(Listen.form.dataset.worklet);
     const ear = new AudioWorkletNode(context, "ear", { numberOfOutputs: 0, channelCount: 1 });
     run.rate = context.sampleRate;
-    ear.port.onmessage = (event) => Listen.take(run, event.data);
+    ear.port.onmessage = (event) => (event.data.torn ? Listen.torn(run) : Listen.take(run, event.data.block));
     context.createMediaStreamSource(stream).connect(ear);
     await context.resume();
     return undefined;
@@ -95,6 +95,13 @@ const Listen = {
     Listen.tell(`${Math.min(seconds, whole).toFixed(0)} of ${whole} s`);
     if (seconds >= whole) Listen.done(run);
     else if (!run.asking && seconds - run.heard >= Number(Listen.form.dataset.first)) Listen.hear(run, seconds);
+  },
+  // Sound with a piece missing gives a wrong rate and looks sound: it is begun again, as long as that is any use.
+  torn(run) {
+    if (Listen.run !== run) return;
+    Object.assign(run, { blocks: [], count: 0, heard: 0, torn: run.torn + 1 });
+    if (run.torn <= Number(Listen.form.dataset.mostTorn)) return Listen.tell("The computer was too busy for a moment: begun again.");
+    return Listen.stop("The sound comes in pieces. Close other programs, or switch off what silences the microphone between beats, or use a file. Nothing was kept.");
   },
   // First figures while it goes on; nothing is kept of them.
   async hear(run, seconds) {
