@@ -18,7 +18,7 @@ from marquetry.store.photos import folder_of
 from marquetry.web.site.app import begin_on, create_app
 from tests.strategies import MODEL
 
-settings.register_profile("any machine", suppress_health_check=[HealthCheck.too_slow])
+settings.register_profile("any machine", suppress_health_check=[HealthCheck.too_slow], deadline=None)
 settings.load_profile("any machine")
 """A machine that stands still for five seconds says nothing of how inputs are made."""
 

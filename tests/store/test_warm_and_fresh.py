@@ -312,7 +312,7 @@ def test_every_part_of_a_key_is_guarded_or_excused(warm: TestClient, database: P
     assert seen - {part for part, _ in GUARDED} == EXCUSED.keys()
 
 
-@pytest.mark.parametrize("number", range(3))
+@pytest.mark.parametrize("number", range(2))
 def test_after_any_saves_by_any_forms_both_show_the_same(
     number: int, warm: TestClient, database: Path, other_application: FastAPI
 ) -> None:

@@ -4,7 +4,6 @@ A dimension that was measured is drawn from a normal distribution, any other fro
 report reckons its chances (GUM 4.3.7 and 6.2); neither beyond the tolerance. One seed gives one watch.
 """
 
-import copy
 import random
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
@@ -104,19 +103,24 @@ def with_believed(build: Build, figures: Mapping[str, Dimension]) -> Build:
     What was read of the parts is taken over: a thousand twins would read the same words a thousand times.
     """
     touched = {path.partition(".")[0] for path in figures}
-    parts = {key: copy.deepcopy(build.parts.get(key, {})) for key in touched}
+    parts: dict[str, Json] = {key: build.parts.get(key, {}) for key in touched}
     read = {key: dict(build.sizes_of(key)) for key in touched}
     for path, dimension in figures.items():
-        _put(parts, path.split("."), dimension_as_json(dimension))
-        read[path.partition(".")[0]][path] = dimension
+        key, *way = path.split(".")
+        parts[key] = _with(parts[key], way, dimension_as_json(dimension))
+        read[key][path] = dimension
     return build.with_read({key: (parts[key], read[key]) for key in touched})
 
 
-def _put(node: Json, steps: list[str], value: Json) -> None:
-    *way, last = steps
-    for step in way:
-        node = node[int(step)] if isinstance(node, list) else node.setdefault(step, {})
-    node[last] = value
+def _with(node: Json, way: list[str], value: Json) -> Json:
+    """The node with this value at the end of the way: copied along the way only, the rest is shared."""
+    if not way:
+        return value
+    step, *rest = way
+    if isinstance(node, list):
+        at = int(step)
+        return [*node[:at], _with(node[at], rest, value), *node[at + 1 :]]
+    return {**node, step: _with(node.get(step, {}), rest, value)}
 
 
 def with_usual(build: Build, rules: Rules, checks: tuple[str, ...]) -> Build:
