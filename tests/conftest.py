@@ -13,7 +13,7 @@ from starlette.testclient import TestClient
 
 from marquetry.demo.workshop import make_demo
 from marquetry.store import archive
-from marquetry.store.database import connect
+from marquetry.store.database import Connection, connect
 from marquetry.store.photos import folder_of
 from marquetry.web.site.app import begin_on, create_app
 from tests.strategies import MODEL
@@ -49,6 +49,12 @@ def demo_archive(demo_file: Path) -> bytes:
 @pytest.fixture
 def database(tmp_path: Path, demo_file: Path) -> Path:
     return copy_of(demo_file, tmp_path / "demo.sqlite3")
+
+
+@pytest.fixture
+def connection(database: Path) -> Iterator[Connection]:
+    with closing(connect(database, MODEL)) as opened:
+        yield opened
 
 
 @pytest.fixture(scope="session")

@@ -2,8 +2,9 @@
 
 import pytest
 
+from marquetry.core.section.extent import extent_of, part_bodies
 from marquetry.core.sheet.part import Part
-from marquetry.drawing.dimension_drawing import HEIGHT, WIDTH, dimension_drawing
+from marquetry.drawing.dimension_drawing import HEIGHT, WIDTH, among_usual, dimension_drawing
 from marquetry.drawing.part_sketches import CASE, SKETCHES, sketch_of
 from marquetry.drawing.plain_sketch import NOT_TO_SCALE, plain_sketch
 from marquetry.drawing.scene import Box, Dot, Label, Line, Scene
@@ -49,6 +50,19 @@ def test_every_place_on_a_sketch_is_a_dimension_and_its_arrow_runs_beside_it() -
             else:
                 assert ax == bx
                 assert {ay, by} == {span.start[1], span.end[1]}
+
+
+def test_a_stem_s_axis_is_told_from_the_movement_s_own_face_at_its_edge() -> None:
+    """As the body is drawn: what else lies there by chance must not be taken for the face."""
+    build = among_usual(Part.of(ANATOMY.kind("movement"), {"face_to_stem": 2.22, "diameter": 27.0}))
+    rules = MODEL.rules_of(build)
+    extent = extent_of(build, rules, "movement.face_to_stem")
+    own = {body.material: body for body in part_bodies(build, rules, "movement") if body.part == "movement"}
+    face = max(z for _, z in own["movement"].outline)
+    slot = [z for _, z in own["void"].outline]
+    assert extent is not None
+    assert extent.start == pytest.approx((27.0 / 2, face))
+    assert extent.end == pytest.approx((27.0 / 2, (min(slot) + max(slot)) / 2))
 
 
 def test_a_known_value_stands_on_the_sketch_and_an_inner_diameter_is_taken_inside() -> None:

@@ -13,28 +13,8 @@ from marquetry.formats.build_sheet import loads
 from tests.e2e.test_beginning import press
 from tests.e2e.walking import Walker
 from tests.strategies import MODEL
+from tests.web.test_beginning import KIT_FOR_TERN
 
-TEXTS = """Case: Harbour diver
-dial size 28.5 mm
-crown at 3
-lug width 20 mm
-for Tern 27 movement
-
-Dial: Slate
-dial diameter 28.5 mm
-for Tern 27
-
-Hands: Lantern
-hole sizes 1.50/0.90/0.20 mm
-for Tern 27 movement
-
-Movement: Tern 27 automatic
-diameter 26 mm
-
-Insert: Slate
-outer diameter 38 mm
-inner diameter 31.5 mm
-"""
 TUBE, TUBE_TOO_LOW = "case.seat_to_tube", 0.5
 """The fault that is in this case: its tube sits so much deeper than the movement's stem."""
 MOST_ACTIONS, FEW = 24, 10
@@ -44,7 +24,7 @@ WORDS = {"crystal.material": "sapphire"}
 def begun(browser: Chrome, own: str, *came: str) -> Walker:
     walker = Walker(browser, own)
     walker.press("Diver 40")
-    walker.type("Sellers' texts, pasted", TEXTS)
+    walker.type("Sellers' texts, pasted", KIT_FOR_TERN)
     for each in came:
         walker.tick(each)
     walker.press("Begin")

@@ -3,7 +3,6 @@
 import io
 import struct
 import zlib
-from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
@@ -11,7 +10,7 @@ from PIL import Image
 
 from marquetry.core.values.errors import NotFoundError, SheetError
 from marquetry.store import photos
-from marquetry.store.database import Connection, connect, open_workshop
+from marquetry.store.database import Connection, open_workshop
 from tests.strategies import MODEL
 
 
@@ -19,13 +18,6 @@ from tests.strategies import MODEL
 def database(tmp_path: Path) -> Path:
     open_workshop(tmp_path / "w.sqlite3", MODEL)
     return tmp_path / "w.sqlite3"
-
-
-@pytest.fixture
-def connection(database: Path) -> Iterator[Connection]:
-    opened = connect(database, MODEL)
-    yield opened
-    opened.close()
 
 
 def encoded(kind: str = "JPEG", size: tuple[int, int] = (80, 40), **more: object) -> bytes:

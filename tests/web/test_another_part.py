@@ -2,27 +2,18 @@
 
 import json
 import uuid
-from collections.abc import Iterator
-from pathlib import Path
 from typing import Any
 
 import pytest
 from starlette.testclient import TestClient
 
 from marquetry.store import shelf
-from marquetry.store.database import Connection, connect
+from marquetry.store.database import Connection
 from marquetry.store.watches import StoredWatch, watch
-from tests.strategies import MODEL, case_build
+from tests.strategies import case_build
 
 TRIED = {"dial_on": {"fits": True}, "insert_in_bezel": {"fits": True}}
 SPARE = "Spare Tern"
-
-
-@pytest.fixture
-def connection(database: Path) -> Iterator[Connection]:
-    made = connect(database, MODEL)
-    yield made
-    made.close()
 
 
 def brought(client: TestClient, connection: Connection, source: str) -> StoredWatch:

@@ -3,8 +3,6 @@
 import html
 import json
 import re
-from collections.abc import Iterator
-from pathlib import Path
 from typing import Any
 
 import pytest
@@ -13,19 +11,12 @@ from starlette.testclient import TestClient
 from marquetry.core.sheet.ready_families import READY
 from marquetry.core.values.dimension import Source
 from marquetry.store import rounds
-from marquetry.store.database import Connection, connect
+from marquetry.store.database import Connection
 from marquetry.store.watches import StoredWatch, watch
 from tests.strategies import MODEL, report_on
 
 DIAL = "Redshank dial\nSize: 28.5mm (1.122 in)\nThickness: 0.4 mm\nCentre hole: 1.95mm\n$22.50"
 KIT = "Kit\n1x dial\nDiameter 28.5 mm, black\nCase:\nCase diameter 38 mm\nLug width 20 mm\n€ 49,00"
-
-
-@pytest.fixture
-def connection(database: Path) -> Iterator[Connection]:
-    made = connect(database, MODEL)
-    yield made
-    made.close()
 
 
 def begun(client: TestClient, connection: Connection, **form: str) -> StoredWatch:

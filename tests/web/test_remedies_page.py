@@ -11,8 +11,8 @@ from starlette.testclient import TestClient
 from marquetry.core.sheet.part import Part
 from marquetry.core.trade.terms import Terms
 from marquetry.core.values.money import Money
-from marquetry.store import shelf
-from marquetry.store.database import connect
+from marquetry.store import shelf, terms_of_trade
+from marquetry.store.database import Connection
 from tests.strategies import MODEL, case
 from tests.web.test_pages import LIVE, page, parsed, text
 
@@ -88,21 +88,26 @@ RING = "Chapter ring whose underside stands 0.74 mm below the ledge, not 0.00 mm
 
 
 @pytest.mark.parametrize(
-    ("drop", "source", "told"),
+    ("drop", "home", "told"),
     [
-        (0.74, "listed", ["Deep ring: 12.50 EUR"]),
-        (0.75, "measured", ["Deep ring: 12.50 EUR"]),
-        (0.90, "listed", []),
-        (0.74, "assumed", []),
-        (None, "", []),
+        ((0.74, "listed"), "EUR", ["Deep ring: 12.50 EUR"]),
+        ((0.75, "measured"), "EUR", ["Deep ring: 12.50 EUR"]),
+        ((0.74, "listed"), "USD", ["Foreign ring: 1.00 USD"]),
+        ((0.90, "listed"), "EUR", []),
+        ((0.74, "assumed"), "EUR", []),
+        (None, "EUR", []),
     ],
     ids=str,
 )
 def test_what_a_known_part_that_would_do_costs_stands_beside_its_remedy(
-    client: TestClient, database: Path, drop: float | None, source: str, told: list[str]
+    client: TestClient,
+    connection: Connection,
+    drop: tuple[float, str] | None,
+    home: str,
+    told: list[str],
 ) -> None:
-    connection = connect(database, MODEL)
-    size = {"value": drop, "source": source} if drop is not None else None
+    terms_of_trade.set_terms(connection, {"home": home})
+    size = dict(zip(("value", "source"), drop, strict=True)) if drop else None
     prices = {
         "Deep ring": Money(1250, "EUR"),
         "Dear ring": Money(4900, "EUR"),
@@ -112,7 +117,6 @@ def test_what_a_known_part_that_would_do_costs_stands_beside_its_remedy(
         document = {"name": name, **({"drop": size} if size else {})}
         part = Part.of(MODEL.anatomy.kind("chapter_ring"), document)
         shelf.add_part(connection, part, Terms(price=price))
-    connection.close()
     rows = page(client, f"{REMEDIES}?now=true&more=true").xpath("//li[contains(@class,'remedy')]")
     (row,) = [row for row in rows if text(row.xpath(".//h2")[0]).replace("\xa0", " ") == RING]
     assert [text(words) for words in row.xpath(".//*[@class='remedy-price']")] == told

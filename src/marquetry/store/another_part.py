@@ -38,8 +38,10 @@ def name_in(build: Build, slot: str) -> str:
 
 def put_old_away(
     connection: Connection, stored: StoredWatch, based_on: int, slot: str, fault: str = ""
-) -> StoredWatch:
-    """Make what stands in the slot a piece of the shelf, faulty where it is said why; the watch as it is.
+) -> tuple[StoredWatch, int]:
+    """Make what stands in the slot a piece of the shelf, faulty where it is said why.
+
+    The watch as it is then, and the version that the part's successor is saved upon.
 
     It lies on the shelf once the sheet names it no longer. What was described on the spot becomes a piece by
     a version of its own, so that an undo brings that piece back and leaves no second one on the shelf. Only
@@ -47,16 +49,17 @@ def put_old_away(
     """
     held = stored.build.at(slot)
     if not isinstance(held, dict) or not is_somebodys(stored.build, slot):
-        return stored
+        return stored, based_on
     number = held.get(PIECE_LINK)
     if not isinstance(number, int):
         if held.get(PART_LINK) is not None:
-            return stored  # a plan by the catalogue: there is no piece to put anywhere
+            return stored, based_on  # a plan by the catalogue: there is no piece to put anywhere
         stored, number = _as_piece(connection, stored, based_on, slot)
+        based_on = stored.version
     if fault:
         stock = replace(pieces.piece(connection, number).stock, condition=FAULTY, fault=fault)
         pieces.change_stock(connection, number, stock)
-    return stored
+    return stored, based_on
 
 
 def _as_piece(

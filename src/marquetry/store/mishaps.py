@@ -96,10 +96,10 @@ def _described(connection: Connection, stored: StoredWatch, new: NewMishap) -> d
     if not another_part.is_somebodys(stored.build, slot):
         return {}
     old = another_part.name_in(stored.build, slot)
-    now = another_part.put_old_away(connection, stored, stored.version, slot, new.kind.label)
+    now, version = another_part.put_old_away(connection, stored, stored.version, slot, new.kind.label)
     build = another_part.blank(connection, now.build, slot)
     change = f"{new.kind.label}: {old} out, {another_part.name_in(build, slot)} not known yet"
-    after = watches.save(connection, stored.id, now.version, build, change)
+    after = watches.save(connection, stored.id, version, build, change)
     number = now.build.at(f"{slot}.{PIECE_LINK}")
     return {"version": after.version, "scratched": number, "was": [Stock().condition, ""]}
 

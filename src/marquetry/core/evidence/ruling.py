@@ -9,13 +9,12 @@ from dataclasses import dataclass
 from typing import Literal
 
 from marquetry.core.sheet.build import Build
-from marquetry.core.sheet.statements import DryFitResult
+from marquetry.core.sheet.statements import MOVEMENT, DryFitResult
 from marquetry.core.values.limits import SLACK, Limits
 from marquetry.core.values.verdict import Verdict
 
 By = Literal["tried", "listed", "together", "sold for it", "spread"]
 """What a verdict rests on beyond figures that are known."""
-MOVEMENT = "movement"
 SHARE: dict[str, float] = {"together": 0.1, "sold for it": 0.7}
 """What of a check's usual rate of failure is left where parts came assembled, or are sold for each other."""
 LISTED_CLASH_DOUBT, TIGHT_DOUBT = 0.3, 0.1

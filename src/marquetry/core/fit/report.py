@@ -5,14 +5,13 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
-from marquetry.core.evidence.ruling import MOVEMENT
 from marquetry.core.fit.checks.check import room_of
 from marquetry.core.fit.figures import FigureTold, figures_of
 from marquetry.core.fit.finding import Finding, tidy
 from marquetry.core.fit.rules import Rules
-from marquetry.core.fit.trace import Access, observed
+from marquetry.core.fit.trace import OF_NO_PART, Access, observed
 from marquetry.core.sheet.build import Build
-from marquetry.core.sheet.statements import ASSUMED_WORDS, TOGETHER, TRIED
+from marquetry.core.sheet.statements import ASSUMED_WORDS, MOVEMENT, TOGETHER, TRIED
 from marquetry.core.values.verdict import Verdict
 
 WatchWord = Literal["clash", "tight", "open", "clear"]
@@ -152,10 +151,6 @@ def report_on(build: Build, rules: Rules, like: Report | None = None) -> Report:
         for check in rules.model.checks
     }
     return Report(found, rules, build, sheet)
-
-
-OF_NO_PART = frozenset({"target", "wanted", "rule"})
-"""Questions that are put to the watch as a whole, or to its rules."""
 
 
 class _Same:

@@ -28,6 +28,8 @@ How = Literal[
 ]  # fmt: skip
 Access: TypeAlias = tuple[How, str]
 """What was asked: in which way, and the path, target or rule."""
+OF_NO_PART: frozenset[How] = frozenset({"target", "wanted", "rule"})
+"""Ways that ask the watch as a whole, or its rules; `stated` names its parts, every other begins with one."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,9 +53,7 @@ class Uses:
     def parts(self) -> frozenset[str]:
         """Keys of every part that was asked about in any way, absent ones too."""
         return frozenset(
-            path.partition(".")[0]
-            for how, path in self.accesses
-            if how not in {"target", "wanted", "rule", "stated"}
+            path.partition(".")[0] for how, path in self.accesses if how not in OF_NO_PART and how != "stated"
         )
 
     def hangs_on(self, path: str) -> bool:

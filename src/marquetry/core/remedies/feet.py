@@ -47,10 +47,8 @@ def left_over(build: Build, report: Report) -> Iterator[Idea]:
     feet = build.at("dial.feet") or []
     kept = [foot for number, foot in enumerate(feet) if number not in told.remove]
     names = " and ".join(str(number + 1) for number in told.remove)
-    plural = "s" if len(told.remove) > 1 else ""
-    title = f"Take foot{plural} {names} off: no hole waits for {'them' if plural else 'it'}".replace(
-        "foots", "feet"
-    )
+    feet_named, them = ("feet", "them") if len(told.remove) > 1 else ("foot", "it")
+    title = f"Take {feet_named} {names} off: no hole waits for {them}"
     caution = "Feet are cut, not twisted: blade away from the hand."
     yield Idea("feet_off", title, build.with_entry("dial.feet", kept), 1, undo=False, caution=caution)
 

@@ -116,12 +116,16 @@ def _whole(edges: list[_Edge], value: float, bodies: tuple[tuple[Body, ...], ...
     axis, outwards = edges[0].axis, 1.0 if edges[0].slope > 0 else -1.0
     same = [edge for edge in edges if edge.axis == axis]
     same.sort(key=lambda edge: (not edge.own, -outwards * edge.point[axis]))
-    places, other = [edge.point[axis] for edge in same], same[0].point[1 - axis]
-    # Without an edge of its own it ends in the middle of something, such as a tube's axis or a foot's centre.
-    centre = (min(places) + max(places)) / 2
-    middle = _Edge((centre, other) if axis == 0 else (other, centre), axis, outwards, own=False)
+    places, others = [edge.point[axis] for edge in same], [edge.point[1 - axis] for edge in same]
+    # Without an edge of its own it ends in the middle of something, such as a tube's axis or a foot's centre;
+    # what stands on a face of its own part, such as a stem's axis, is told where that comes out of the part.
+    centre, other = (min(places) + max(places)) / 2, others[0]
+    middle, outer = (
+        _Edge((centre, at) if axis == 0 else (at, centre), axis, outwards, own=False)
+        for at in (other, max(others))
+    )
     own, everything = (_coordinates(group, axis) for group in bodies)
-    for standing, ends in (({0.0}, [*same, middle]), (own, same), (everything, same)):
+    for standing, ends in (({0.0}, [*same, middle]), (own, [*same, outer]), (everything, same)):
         for edge in ends:
             base = edge.point[axis] - outwards * value
             if round(base, 6) + 0.0 in standing:

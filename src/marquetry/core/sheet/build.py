@@ -19,6 +19,7 @@ from marquetry.core.sheet.schema import Entry, Group, Many
 from marquetry.core.sheet.statements import (
     ASSUMED_WORDS,
     CALIBRES,
+    MOVEMENT,
     SUITS,
     Alteration,
     DryFitResult,
@@ -137,7 +138,7 @@ class Build:
     @cached_property
     def sold_for(self) -> Mapping[str, frozenset[str]]:
         """By slot the calibres that each part is sold for, and the movement's own names, as compared."""
-        own = {key: CALIBRES if key == "movement" else SUITS for key in self.parts}
+        own = {key: CALIBRES if key == MOVEMENT else SUITS for key in self.parts}
         return {key: names_of(self.parts[key], told) for key, told in own.items()}
 
     @cached_property

@@ -13,7 +13,7 @@ from marquetry.core.values.errors import SheetError
 JsonValue = Any
 
 ASSUMED_WORDS, TOGETHER, TRIED, ALTERATIONS = "assumed_words", "together", "tried", "alterations"
-SUITS, CALIBRES = "suits", "calibres"
+SUITS, CALIBRES, MOVEMENT = "suits", "calibres", "movement"
 MOST_WORDS, MOST_TOGETHER, MOST_TRIED, MOST_MISSES, MOST_ALTERATIONS, MOST_CHANGES = 200, 24, 40, 40, 60, 40
 LONGEST_PATH, LONGEST_NOTE = 120, 500
 ALTERATION_KINDS: dict[str, str] = {

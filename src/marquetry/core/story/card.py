@@ -98,10 +98,15 @@ def _height(card: CardWatch) -> RowSaid:
 
 def _word(path: str) -> Callable[[CardWatch], RowSaid]:
     def said(card: CardWatch) -> RowSaid:
-        word = card.situation.word(path) if card.build.is_said(path) else ""
+        word = _said_word(card, path)
         return (word, "told") if word else None
 
     return said
+
+
+def _said_word(card: CardWatch, path: str) -> str:
+    """The word at the path where somebody said it: what a family brought is nothing to hand out."""
+    return card.situation.word(path) if card.build.is_said(path) else ""
 
 
 def _functions(card: CardWatch) -> RowSaid:
@@ -110,13 +115,12 @@ def _functions(card: CardWatch) -> RowSaid:
 
 
 def _crystal(card: CardWatch) -> RowSaid:
-    material = card.situation.word("crystal.material") if card.build.is_said("crystal.material") else ""
+    material = _said_word(card, "crystal.material")
     if not material:
         return None
-    dome = (
-        card.build.dimensions.get("crystal.inner_dome") if card.build.is_said("crystal.inner_dome") else None
-    )
-    shape = "" if dome is None else ", domed" if dome.value > 0 else ", flat inside"
+    dome = card.build.dimensions.get("crystal.inner_dome")
+    is_told = dome is not None and dome.source.is_known
+    shape = "" if dome is None or not is_told else ", domed" if dome.value > 0 else ", flat inside"
     coating = Dress(card.build).word("crystal", "coating", "none")
     coat = "" if coating == "none" else f", {coating} coating"
     return f"{material}{shape}{coat}", "told"

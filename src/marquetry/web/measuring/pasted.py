@@ -176,8 +176,9 @@ def take_into_watch(
         if build != stored.build:
             version = form.version
             for slot in told:
-                now = another_part.put_old_away(connection, stored, version, slot, form.fault.strip())
-                version, stored = version + now.version - stored.version, now
+                stored, version = another_part.put_old_away(
+                    connection, stored, version, slot, form.fault.strip()
+                )
             values = f"from a listing: {count} value{'' if count == 1 else 's'}"
             change = "; ".join([*told.values(), values])[:200]
             watches.save(connection, watch_id, version, build, change)

@@ -15,11 +15,11 @@ from marquetry.core.section.lay_out import lay_out
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.holder import SPACERS
 from marquetry.core.sheet.difference import difference
-from marquetry.core.values.money import USUAL_CURRENCY
 from marquetry.core.values.verdict import Verdict
 from marquetry.drawing.scene import Scene
 from marquetry.drawing.section_thumb import section_thumb
 from marquetry.store.finder_parts import ShelfCandidate
+from marquetry.store.terms_of_trade import trade_terms
 from marquetry.web.watch.visit import Visit
 
 MOST_PATHS = 6
@@ -68,18 +68,18 @@ def remedy_row(visit: Visit, before: Report, remedy: Remedy, shelf: KnownParts) 
         tuple((other.title, _effort(other)) for other in remedy.others),
         f"?{urlencode({'try': edits})}",
         tuple(_made(visit.stored.build, build)) if remedy.idea.make else (),
-        tuple(_known(shelf, remedy.idea)),
+        tuple(_known(trade_terms(visit.connection).home, shelf, remedy.idea)),
     )
 
 
-def _known(shelf: KnownParts, idea: Idea) -> Iterator[str]:
+def _known(home: str, shelf: KnownParts, idea: Idea) -> Iterator[str]:
     """For each part that is to be bought the best that is known: one that lies here, else the cheapest."""
     for want in bought(idea):
         met = [one for one in shelf(want.slot) if want.is_met_by(one.part)]
         here = next((f"{one.part.name}: on the shelf" for one in met if one.piece is not None), "")
         # What is priced in another currency comes last: it cannot be told which is cheaper.
         sold = [
-            (one.price.currency != USUAL_CURRENCY, one.price.minor, f"{one.part.name}: {one.price}")
+            (one.price.currency != home, one.price.minor, f"{one.part.name}: {one.price}")
             for one in met
             if one.price is not None
         ]

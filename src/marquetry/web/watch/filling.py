@@ -40,8 +40,8 @@ def fill(
     change = f"{old} → {stored.part.name}, from the shelf" if old else f"from the shelf: {stored.part.name}"
     with transaction(visit.connection):
         if visit.trial is None and build != visit.stored.build and not stored.part.kind.is_many:
-            now = another_part.put_old_away(visit.connection, visit.stored, version, slot)
-            visit, version = visit.of(now), version + now.version - visit.stored.version
+            now, version = another_part.put_old_away(visit.connection, visit.stored, version, slot)
+            visit = visit.of(now)
         return visit.saved(version, build, change)
 
 
