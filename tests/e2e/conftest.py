@@ -23,6 +23,8 @@ OF_THE_DRIVER = "GL Driver Message"
 """What drawing without a graphics card says of its own slowness at each picture: no fault of a page."""
 EXCHANGED = "Node with given id does not belong to the document"
 WIDTH, HEIGHT = 1280, 800
+LONGEST_WAIT_S = 60
+"""How long a page is waited for: a bound for one that never comes, no test of how soon it does."""
 
 
 class Chromium(webdriver.Chrome):

@@ -17,6 +17,7 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.wait import WebDriverWait
 
+from tests.e2e.conftest import LONGEST_WAIT_S
 from tests.nursery import serve
 
 DIAL = """Redshank dial – sunray green
@@ -28,10 +29,10 @@ $22.50"""
 MOST_INTERACTIONS = 10
 
 
-def patient(browser: Chrome, seconds: float = 15) -> WebDriverWait[Chrome]:
+def patient(browser: Chrome) -> WebDriverWait[Chrome]:
     """Waits also while the page itself is exchanged: what was found on the old one is asked for again."""
     gone = (NoSuchElementException, StaleElementReferenceException)
-    return WebDriverWait(browser, seconds, ignored_exceptions=gone)
+    return WebDriverWait(browser, LONGEST_WAIT_S, ignored_exceptions=gone)
 
 
 def clicked(browser: Chrome, css: str) -> bool:
@@ -137,7 +138,7 @@ def measured(browser: Chrome, address: str) -> str:
     label = Hand(browser).wait(".round h1").text
     size = re.search(r"now (\d+\.\d+)", browser.find_element(By.CSS_SELECTOR, ".round-side").text)
     listens = "return Boolean(Cable.field && Cable.source?.readyState === 1)"
-    WebDriverWait(browser, 15).until(lambda b: b.execute_script(listens))
+    patient(browser).until(lambda b: b.execute_script(listens))
     press(address, f"{min(float(size[1]), 140.0):g}" if size else "1.00")
     assert gone_on(browser, label), f"the round stays at {label}"
     return label
@@ -154,7 +155,7 @@ def gone_on(browser: Chrome, label: str) -> bool:
         return bool(headings) and headings[0].text != label
 
     try:
-        WebDriverWait(browser, 10, ignored_exceptions=(WebDriverException,)).until(elsewhere)
+        WebDriverWait(browser, LONGEST_WAIT_S, ignored_exceptions=(WebDriverException,)).until(elsewhere)
     except TimeoutException:  # selenium's timeout: the page waits for more
         return False
     return True

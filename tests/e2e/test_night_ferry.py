@@ -15,12 +15,13 @@ from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.wait import WebDriverWait
 
 from tests.conftest import copy_of
+from tests.e2e.conftest import LONGEST_WAIT_S
 from tests.nursery import serve
 
 
-def wait(browser: Chrome, until: Callable[[Chrome], object], seconds: float = 10) -> None:
+def wait(browser: Chrome, until: Callable[[Chrome], object]) -> None:
     # A part of the page may be exchanged between finding and asking it: then it is asked again.
-    WebDriverWait(browser, seconds, ignored_exceptions=[StaleElementReferenceException]).until(until)
+    WebDriverWait(browser, LONGEST_WAIT_S, ignored_exceptions=[StaleElementReferenceException]).until(until)
 
 
 def settled(browser: Chrome) -> None:

@@ -10,7 +10,9 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.wait import WebDriverWait
 
-PATIENCE_S, TRIES = 15, 4
+from tests.e2e.conftest import LONGEST_WAIT_S
+
+TRIES = 4
 LABELLED = """
 const [words, within] = arguments;
 const said = (e) => e.textContent.replace(/\\s+/g, ' ').trim();
@@ -46,7 +48,7 @@ class Walker:
     def waits(self, until: Callable[[Chrome], object], what: str = "") -> None:
         """Until something is so; TimeoutException, saying what was waited for, after a while."""
         patient = WebDriverWait(
-            self.browser, PATIENCE_S, 0.05, (StaleElementReferenceException, NoSuchElementException)
+            self.browser, LONGEST_WAIT_S, 0.05, (StaleElementReferenceException, NoSuchElementException)
         )
         patient.until(until, what)
 
