@@ -79,7 +79,7 @@ GOES_ALONG = {
     "sign_off", "made_version", "made_reading", "batch", "batch_step", "finish_trial", "offer", "rate",
     "trade_setting", "booking", "quote", "series", "series_number", "stock_taking", "stock_counted", "bench_entry",
     "lesson", "lesson_turn", "bench_setting", "proof", "story_note", "fate", "spec_card", "rehearsal",
-    "rehearsal_move", "pasted", "measuring_round", "import",
+    "rehearsal_move", "pasted", "measuring_round", "import", "supplier_sender", "supplier_label", "beside_part",
 }  # fmt: skip
 """Kept by hand: whoever adds a table says here that it goes along, or in `archive.LEFT_OUT` why it does not."""
 

@@ -11,7 +11,6 @@ from marquetry.core.fit.model import usual_model
 from marquetry.core.measuring.listing.read import read_listing
 from marquetry.core.measuring.listing.result import Listing
 from marquetry.core.values.errors import MarquetryError
-from marquetry.core.values.figures import figure
 
 STANDARD_INPUT = Path("-")
 
@@ -47,20 +46,20 @@ def run(options: argparse.Namespace) -> int:
 
 def _told(listing: Listing) -> str:
     lines = [f"{listing.name or 'A part'}: {listing.kind or 'kind not told'} ({listing.kind_sure or 'ask'})"]
-    for proposed in listing.fields:
-        value = (
-            proposed.value if isinstance(proposed.value, str) else figure(proposed.value, 2, proposed.unit)
-        )
-        lines.append(f"  {proposed.sure:<7}{proposed.path:<22}{value:<12} “{proposed.words}”")
+    lines += [f"  {one.sure:<7}{one.path:<22}{one.shown:<12} “{one.words}”" for one in listing.fields]
     lines += [f"  {key:<29}{words}" for key, words in listing.looks.items()]
     for what, names in (
         ("functions", listing.functions),
         ("windows", listing.windows),
+        ("sold for", listing.suits),
+        ("calibre", listing.calibres),
+        ("driven by", [listing.drive] if listing.drive else []),
         ("notes", listing.notes),
     ):
         lines += [f"  {what:<29}{', '.join(names)}"] if names else []
-    if listing.price:
-        lines.append(f"  {'price':<29}{listing.price[0]:.2f} {listing.price[1]}")
+    for what, price in (("price", listing.price), ("price of all", listing.kit_price)):
+        lines += [f"  {what:<29}{price[0]:.2f} {price[1]}"] if price else []
+    lines += [f"  {'pieces':<29}{listing.quantity}"] if listing.quantity > 1 else []
     lines += [f"  asks: {slip.path}: {slip.words}" for slip in listing.asks]
     lines += [f"  not read: {words}" for words in listing.unread]
     return "\n".join(lines)

@@ -26,7 +26,7 @@ ORDER = (
     "family", "wish", "sign_off", "made_version", "made_reading", "batch", "batch_step", "finish_trial",
     "offer", "rate", "trade_setting", "booking", "quote", "series", "series_number", "stock_taking",
     "stock_counted", "bench_entry", "lesson", "lesson_turn", "bench_setting", "proof", "story_note", "fate",
-    "spec_card", "rehearsal", "rehearsal_move",
+    "spec_card", "rehearsal", "rehearsal_move", "supplier_sender", "supplier_label", "beside_part",
 )  # fmt: skip
 """In the order in which they may be filled; a table that is not named here comes after these, by its name."""
 LEFT_OUT: Mapping[str, str] = {
@@ -60,6 +60,7 @@ ADDED: Mapping[str, Mapping[str, Json]] = {
         "up_to": None, "version": 1,
     },
     "part": {"undo_to": None, "waits_for": None},
+    "pasted": {"decided": "{}"},
 }  # fmt: skip
 """Entries that later versions brought: an older archive has none, and gets these."""
 FIRST = frozenset({

@@ -38,7 +38,8 @@ class Quantity:
     `usual` (mm or degrees, as `plausible`) is where it lies when nothing is known (drawn dashed), `near` a
     better guess: another path and what is added to it. `nature` says what kind of quantity it is. `plausible`
     is the range outside which a slip is likely, `how` the way to measure it; `floor` says whether it may be
-    zero or negative. `differs`: told only of a part where it is not what is `near`; a usual part has none.
+    zero or negative. `differs`: told only of a part where it is not what is `near`, or where a seller names
+    it and no check asks for it; a usual part has none.
     """
 
     key: str

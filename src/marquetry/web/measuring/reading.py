@@ -6,7 +6,7 @@ from itertools import pairwise
 
 from marquetry.core.measuring.listing.read import read_listing
 from marquetry.core.measuring.listing.result import Listing, Proposed
-from marquetry.core.measuring.listing.taken import WORDS, PartTaken, looks_told, take
+from marquetry.core.measuring.listing.taken import WORDS, PartTaken, take
 from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.entries import Json
@@ -82,8 +82,7 @@ def _row(  # noqa: PLR0913, PLR0917  # a row has no fewer sources
 ) -> ProposedRow:
     path = f"{kind.prefix}.{proposed.path}"
     label = kind.anatomy.label_of(path).partition(", ")[2] or proposed.path
-    value = proposed.value
-    told = value if isinstance(value, str) else figure(value, 2, proposed.unit)
+    told = proposed.shown
     if proposed.tol is not None:
         told += f" ±{figure(proposed.tol)}"
     known = build.dimensions.get(path) if build is not None else None
@@ -95,7 +94,7 @@ def _row(  # noqa: PLR0913, PLR0917  # a row has no fewer sources
 
 def _words(listing: Listing, kind: Kind | None) -> str:
     labels = {look.key: look.label for look in kind.looks} if kind else {}
-    told = [f"{labels.get(key, key)}: {words}" for key, words in looks_told(listing).items()]
+    told = [f"{labels.get(key, key)}: {words}" for key, words in listing.looks.items()]
     for what, names in (("does", listing.functions), ("windows", listing.windows)):
         told += [f"{what}: {', '.join(names)}"] if names else []
     return "; ".join(filter(None, [listing.name, *told]))

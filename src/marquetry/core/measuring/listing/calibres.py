@@ -4,7 +4,7 @@ import re
 
 from marquetry.core.measuring.listing.line import ListingLine
 
-MODEL = r"[A-ZÄÖÜ][\w'’]*(?:-[\w'’]+)*[ -]\d{1,4}[A-Za-z]?(?:-[A-Z0-9]{1,4})?"
+MODEL = r"[A-ZÄÖÜ][\w'’]*(?:-[\w'’]+)*[ -][A-Z]?\d{1,4}(?!\d)[A-Za-z]?(?![A-Za-z])(?:-[A-Z0-9]{1,4})?"
 """A name and a number, as movements are called: Tern 27, Dunlin 22B, Tern 27-A."""
 NO_SIZE = r"(?![.,]\d|\s*(?:mm|cm|x\s*\d|×|€|£|\$|EUR|USD|GBP|CHF|h\b|jewels?|bar|ATM|m\b|pcs))"
 NAMES = rf"{MODEL}{NO_SIZE}(?:\s*(?:,|/|&|\band\b|\bor\b|\bund\b|\bet\b)\s*(?:{MODEL}|\d{{1,4}}[A-Z]?\b){NO_SIZE})*"
@@ -40,3 +40,10 @@ def _names(words: str) -> list[str]:
         bare = name[:1].isdigit() and found
         found.append(f"{found[-1].rpartition(' ')[0]} {name}" if bare else name)
     return found
+
+
+def models_at(line: ListingLine) -> list[tuple[int, int]]:
+    """Where in the line names of calibres stand: their figures are no sizes."""
+    return [match.span("names") for match in FOR.finditer(line.text)] + [
+        match.span("name") for match in OWN.finditer(line.text)
+    ]

@@ -1,5 +1,6 @@
 """Which figure of a line is which dimension: each label with the figure it stands beside."""
 
+import math
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
@@ -16,7 +17,7 @@ from marquetry.core.measuring.listing.labels import (
 )
 from marquetry.core.measuring.listing.lengths import Length, Lengths, lengths_in
 from marquetry.core.measuring.listing.line import ListingLine, Segment
-from marquetry.core.measuring.listing.places import crown_places, date_places
+from marquetry.core.measuring.listing.places import crown_places, date_places, disc_places
 from marquetry.core.measuring.listing.result import Proposed
 from marquetry.core.measuring.listing.traps import is_trap
 from marquetry.core.sheet.kind import Kind
@@ -66,7 +67,7 @@ def fields_of(line: ListingLine, number: int, kind: Kind, *, is_title: bool) -> 
 
 
 def _angles(line: ListingLine, number: int, kind: Kind) -> Iterator[Proposed]:
-    places = {"case": crown_places, "calendar_disc": crown_places, "dial": date_places}.get(kind.key)
+    places = {"case": crown_places, "calendar_disc": disc_places, "dial": date_places}.get(kind.key)
     path = {"dial": "date_window_angle"}.get(kind.key, "crown_angle")
     for place in places(line.plain) if places else ():
         words = line.words(place.start, place.end)
@@ -107,9 +108,23 @@ def _paired(place: Statement, figures: list[Lengths], labels: list[LabelAt]) -> 
 
 def _stands_alone(place: Statement, figures: list[Lengths], labels: list[LabelAt]) -> bool:
     """Whether the label behind the first figure is the next one's, as in “0.15 mm OD 28.4”."""
+    if _claims_the_next(place, figures, labels):
+        return True
     if not labels or labels[0].named.path in {"", "thread"} or figures[-1].start < labels[-1].end:
         return False
     return not _is_plausible(place, labels[0].named.path, figures[0].values[0])
+
+
+def _claims_the_next(place: Statement, figures: list[Lengths], labels: list[LabelAt]) -> bool:
+    """Whether the label behind the first of several figures has one of its own, as in “41 mm lug to lug 48 mm”."""
+    if not labels or len(figures) < len(("first", "its own")) or not labels[0].named.path:
+        return False
+    second, plain = figures[1], place.line.plain
+    if not (figures[0].has_unit and second.has_unit and labels[0].end <= second.start):
+        return False
+    beside = BETWEEN.fullmatch(plain, labels[0].end, second.start)
+    taken = any(stands_behind(plain, second, label) for label in labels[1:])
+    return beside is not None and not taken and "," not in plain[labels[0].end : second.start]
 
 
 def _suits_better(place: Statement, figure: Lengths, after: LabelAt, before: LabelAt | None) -> bool:
@@ -206,7 +221,19 @@ def _are_plausible(place: Statement, paths: tuple[str, ...], figure: Lengths) ->
 
 
 def _is_plausible(place: Statement, path: str, length: Length) -> bool:
+    """Whether such a part can be of that size; what is no dimension of it has a range of its own, or any."""
+    low, high = PLAIN_RANGES.get(path, (0.0, math.inf))
+    if not _is_quantity(place, path):
+        return low <= length.value <= high
     return place.kind.anatomy.quantity_at(f"{place.kind.prefix}.{path}").is_plausible(length.value)
+
+
+PLAIN_RANGES = {"claimed_height": (3.0, 25.0)}
+"""mm; a claimed height is no dimension that the fit computes with."""
+
+
+def _is_quantity(place: Statement, path: str) -> bool:
+    return place.kind.anatomy.is_quantity(f"{place.kind.prefix}.{path}")
 
 
 def _is_first(place: Statement) -> bool:
@@ -219,7 +246,10 @@ def _proposed(
 ) -> Proposed:
     start, end = min(span[0], span[2].start), max(span[1], span[2].end)
     value, words = round(length.value + named.plus_mm, 4), place.line.words(start, end)
-    return Proposed(path, value, length.tol, "mm", words, named.sure, place.number, start, end, length.about)
+    return Proposed(
+        path, value, length.tol, "mm", words, named.sure, place.number, start, end, length.about,
+        is_plain=not _is_quantity(place, path), in_mm=length.unit not in {"in", "ligne"},
+    )  # fmt: skip
 
 
 def _with_unit(figure: Lengths, written: str | None) -> Lengths:

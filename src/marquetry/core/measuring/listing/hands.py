@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from itertools import pairwise
 
+from marquetry.core.measuring.listing.denial import is_denied
 from marquetry.core.measuring.listing.lengths import ANY_ROW, Length, Lengths, lengths_in
 from marquetry.core.measuring.listing.line import ListingLine, Segment
 from marquetry.core.measuring.listing.result import Proposed, Sure
@@ -158,6 +159,7 @@ def _words_of(plain: str) -> list[HandWord]:
         HandWord(what, key, match.start(), match.end())
         for what, key, pattern in WORDS
         for match in pattern.finditer(plain)
+        if what != "hand" or not is_denied(plain, match.start())
     ]
     found.sort(key=lambda word: (word.start, -(word.end - word.start)))
     kept: list[HandWord] = []
@@ -225,11 +227,29 @@ def _in_a_row(line: ListingLine, number: int, figure: Lengths, words: list[HandW
     sure: Sure = "said" if quantity else "likely"
     key = quantity.key if quantity else _by_size(figure.values[0], has_unit=True)
     named = [w.key for w in words if w.what == "hand" and w.end <= figure.start]
+    figure = _in_hundredths(figure) if key == "length" or not key else figure
+    key = "bore" if figure.values[0].unit == "mm/100" else key
     order = tuple(named) if len(named) == len(figure.values) else _usual_order(key, figure)
     near = [quantity] if quantity else []
     for hand, length in zip(order, figure.values, strict=False):
         if key:
             yield _proposed((line, number), f"{hand}.{key}", length, (figure, near), sure)
+
+
+HUNDREDTHS_FROM, HUNDREDTHS_TO = 100, 260
+
+
+def _in_hundredths(figure: Lengths) -> Lengths:
+    """Posts named by whole hundredths and no unit, as in “150/90/20”: no hand is ten centimetres long."""
+    sizes = [length.value for length in figure.values]
+    if (
+        figure.has_unit
+        or any(length.digits for length in figure.values)
+        or not HUNDREDTHS_FROM <= max(sizes) <= HUNDREDTHS_TO
+    ):
+        return figure
+    values = tuple(replace(v, value=round(v.value / 100, 4), unit="mm/100", digits=2) for v in figure.values)
+    return replace(figure, values=values)
 
 
 def _usual_order(key: str, figure: Lengths) -> tuple[str, ...]:
@@ -281,7 +301,9 @@ def as_posts(told: list[Proposed]) -> list[Proposed]:
 
 
 def _is_post(proposed: Proposed) -> bool:
-    value = float(proposed.value)
+    value = proposed.value
+    if not isinstance(value, float):
+        return False
     steps = value / STEP_MM
     whole = abs(steps - round(steps)) < 1e-6  # noqa: PLR2004  # decimal places of a seller's figure
     return whole or (proposed.path == "seconds.bore" and round(value, 2) in THIN_POSTS_MM)

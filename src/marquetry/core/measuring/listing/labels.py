@@ -104,7 +104,15 @@ CASE = (
         "",
         r"\bcrystal (?:size|diameter|thickness)\b|\b(?:case )?back (?:diameter|height|thickness)\b|\bcrown (?:diameter|size)\b",
     ),
-    _named("", rf"{THICKNESS}|{HEIGHT}|\bwithout crystal\b|\bwith crystal\b"),
+    _named(
+        "",
+        rf"(?:{THICKNESS}|{HEIGHT})\s*[(,]?\s*(?:without|excluding|excl\.?|w/o|ohne|sans|hors) (?:the |das |le )?(?:crystal|glas|verre)\b",
+    ),
+    _named(
+        "claimed_height",
+        rf"(?:total |overall |case |gesamt)?(?:{THICKNESS}|{HEIGHT})(?:\s*[(,]?\s*(?:with|including|incl\.?|mit|avec|total|overall) ?(?:the |das |le )?(?:crystal|glas|verre)?\b)?|\bgesamthohe\b|\bgehausehohe\b",
+    ),
+    _named("", r"\bwithout crystal\b|\bwith crystal\b"),
     _named("diameter", DIAMETER),
     _named("diameter", r"\bwidth\b|\bwide\b|\bbreite\b|\bbreit\b|\blargeur\b", "likely", only_plausible=True),
     _named("lug_to_lug", LENGTH),
@@ -130,8 +138,13 @@ DIAL = (
 )
 MOVEMENT = (
     _named(
+        "face_to_stem",
+        r"\bstem height\b|\b(?:dial|face)(?: side)? to (?:the )?stem(?: axis)?\b|\bstem (?:axis )?(?:to|below) (?:the )?(?:dial|face)(?: side)?\b|\bheight of (?:the )?stem\b"
+        r"|\b(?:stell|aufzugs?)?wellenhohe\b|\bhohe (?:der )?(?:stell|aufzugs?)?welle\b|\b(?:hauteur|axe) (?:de )?(?:la )?tige\b|\bcote cadran a (?:la )?tige\b|\bzifferblattseite (?:bis|zu[rm]?) (?:stell|aufzugs?)?welle\b",
+    ),
+    _named(
         "",
-        r"\bstem (?:height|length|thread)\b|\blift angle\b|\bdial (?:diameter|feet)\b|\bhand (?:height|sizes?)\b",
+        rf"\bstem length\b|\bstem thread\b|{THREAD}|\blift angle\b|\bdial (?:diameter|feet)\b|\bhand (?:height|sizes?|fittings?|holes?)\b|\bzeiger\w*|\bposts?\b",
     ),
     _named("diameter", rf"\bmovement (?:diameter|size)\b|\bcasing diameter\b|{DIAMETER}"),
     _named(
@@ -170,12 +183,15 @@ RING_SEAL = (
         rf"\bcross section\b|\bcs\b|\bcord(?: (?:diameter|thickness))?\b|\bschnurstarke\b|\bschnurdicke\b|\bsection\b|\btore\b|{THICKNESS}",
     ),
     _named("inner_diameter", INNER),
-    _named("", rf"{OUTER}|{DIAMETER}|{others('back_gasket')}"),
+    _named("outer_diameter", OUTER),
+    _named("", rf"{DIAMETER}|{HEIGHT}|{others('back_gasket')}"),
 )
 CRYSTAL_GASKET = (
     _named("wall", rf"\bwall(?: thickness)?\b|\bwandstarke\b|\bcross section\b|\bparoi\b|{THICKNESS}"),
     _named("flange", r"\bflange(?: thickness)?\b"),
-    _named("", rf"{INNER}|{OUTER}|{DIAMETER}|{HEIGHT}|{others('crystal_gasket')}"),
+    _named("inner_diameter", INNER),
+    _named("outer_diameter", OUTER),
+    _named("", rf"{DIAMETER}|{HEIGHT}|{others('crystal_gasket')}"),
 )
 STRAP = (
     _named(
@@ -199,6 +215,18 @@ STRAP = (
     _named("clasp_length", r"\b(?:clasp|buckle) length\b|\blength of (?:the )?clasp\b|\bschlies+enlange\b"),
     _named("length", LENGTH),
     _named("", r"\bwrists?\b|\bholes?\b|\bcases?\b|\bkeepers?\b"),
+)
+CHAPTER_RING = (
+    _named("outer_diameter", OUTER),
+    _named("inner_diameter", INNER),
+    _named("drop", r"\bdrop\b|\bunderside below\b"),
+    _named("", rf"{DIAMETER}|{HEIGHT}|{THICKNESS}|{others('chapter_ring')}"),
+)
+BEZEL = (
+    _named("outer_diameter", OUTER),
+    _named("inner_diameter", INNER),
+    _named("", rf"\binserts?\b|\beinlagen?\b|{HEIGHT}|{THICKNESS}|{others('bezel')}"),
+    _named("outer_diameter", DIAMETER),
 )
 SPRING_BARS = (
     _named(
@@ -229,7 +257,7 @@ STEM = (
 BY_KIND: dict[str, tuple[Named, ...]] = {
     "case": CASE, "dial": DIAL, "movement": MOVEMENT, "crystal": CRYSTAL, "bezel_insert": INSERT,
     "back_gasket": RING_SEAL, "crown_gasket": RING_SEAL, "crystal_gasket": CRYSTAL_GASKET, "strap": STRAP,
-    "spring_bars": SPRING_BARS, "crown": CROWN, "stem": STEM,
+    "spring_bars": SPRING_BARS, "crown": CROWN, "stem": STEM, "chapter_ring": CHAPTER_RING, "bezel": BEZEL,
 }  # fmt: skip
 PLAIN = {
     "inner_diameter": INNER, "outer_diameter": OUTER, "thickness": THICKNESS, "rim_thickness": r"\brim(?: thickness)?\b",
@@ -275,7 +303,7 @@ ONLY_NAMED = {"case"}
 TRIPLES: dict[str, tuple[str, str, str]] = {
     "bezel_insert": ("outer_diameter", "inner_diameter", "thickness"),
     "spacers": ("outer_diameter", "inner_diameter", "thickness"),
-    "chapter_ring": ("", "inner_diameter", ""),
+    "chapter_ring": ("outer_diameter", "inner_diameter", ""),
     "holder": ("outer_diameter", "inner_diameter", ""),
     "case": ("diameter", "lug_to_lug", ""),
     "back_gasket": ("inner_diameter", "", "cord"),

@@ -2,7 +2,8 @@
 
 import re
 import unicodedata
-from dataclasses import dataclass
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from itertools import islice
 
@@ -37,6 +38,12 @@ ROW_OF_TWO = re.compile(r"\|[^|]*\|[^|]*\|?")
 """A row of a drawn table: a label, and what it says."""
 SHORT = re.compile(r".{1,360}(?:\s|$)|.{1,360}")
 """A line longer than that is read in pieces: looking at it takes its length times itself."""
+SAID_BY = re.compile(
+    r"^\s*(?:[\[(]?(?:\d{1,4}[./-]\d{1,2}[./-]\d{2,4},?\s+)?\d{1,2}[:.]\d{2}(?::\d{2})?(?:\s?[ap]m)?[\])]?[\s,-]*(?:[^\W\d][\w .'-]{0,24}:\s+)|"
+    r"(?:me|you|seller|buyer|verkäufer|käufer|ich|vendeur|acheteur|moi)\s*:\s+(?=\S))",
+    re.IGNORECASE,
+)
+"""Who wrote a line of a chat, and when: no words of the part."""
 MOST_LINES = 300
 
 
@@ -54,11 +61,21 @@ class ListingLine:
 
     text: str
     plain: str
+    opens: bool = False
+    """Whether a paragraph begins with it."""
+    number: int = 0
+    """Which line of the seller's text it is, the empty ones counted."""
+    count: int | None = None
+    """How many pieces the row of a table counts."""
+    asked: tuple[str, str] | None = None
+    """Amount and currency of a table's row whose heading names the currency."""
+    is_row: bool = False
+    is_heading_row: bool = False
 
     @classmethod
     def of(cls, text: str) -> "ListingLine":
         """The line without what only decorates it."""
-        trimmed = text.strip(" \t\r•·▪▫►■□★☆*#>~-–—💎✅✔️🔥⭐")
+        trimmed = SAID_BY.sub("", text).strip(" \t\r•·▪▫►■□★☆*#>~-–—💎✅✔️🔥⭐")
         if ROW_OF_TWO.fullmatch(trimmed):
             trimmed = trimmed.strip("|").strip()
             return cls(trimmed, plain_words(trimmed).replace("|", "\t"))
@@ -87,7 +104,14 @@ def _segments(plain: str) -> tuple[Segment, ...]:
 
 
 def lines_of(text: str) -> list[ListingLine]:
-    """Every line of the text that says something."""
-    pieces = (piece for raw in text.splitlines() for piece in SHORT.findall(raw))
-    found = (line for piece in pieces if (line := ListingLine.of(piece)).plain.strip())
-    return list(islice(found, MOST_LINES))
+    """Every line of the text that says something, with its number; the first after an empty one opens a paragraph."""
+    return list(islice(_lines(text), MOST_LINES))
+
+
+def _lines(text: str) -> Iterator[ListingLine]:
+    opens = True
+    for number, raw in enumerate(text.splitlines()):
+        said = [line for piece in SHORT.findall(raw) if (line := ListingLine.of(piece)).plain.strip()]
+        for place, line in enumerate(said):
+            yield replace(line, opens=opens and place == 0, number=number)
+        opens = not said

@@ -102,9 +102,6 @@ def looks_of(lines: list[ListingLine], kind: str) -> dict[str, str]:
         shape = re.search(r"\b(flat|sloped|slanted|curved)\b", line.plain)
         if kind == "bezel_insert" and shape and not is_denied(line.plain, shape.start()):
             found.setdefault("shape", shape[1])
-        rating = water_bar(line.plain)
-        if rating and kind in {"case", "crown", "case_back"}:
-            found.setdefault("water_rating", rating)
     return found
 
 
@@ -148,27 +145,6 @@ def _glow(lines: Iterable[ListingLine]) -> str:
                 if not is_denied(line.plain, match.start()):
                     return word
     return ""
-
-
-WATER = re.compile(r"(\d{1,4})\s*(m\b|meters?|metres?|meter|atm\b|bars?\b|ft\b|feet\b)")
-ABOUT_WATER = re.compile(r"water|wasser|etanche|\bwr\b|resist|dicht|atm|bar\b|\bdepth")
-
-
-def water_at(plain: str) -> list[tuple[int, int]]:
-    """Where in the line water ratings stand."""
-    return [match.span() for match in WATER.finditer(plain)] if ABOUT_WATER.search(plain) else []
-
-
-def water_bar(plain: str) -> str:
-    """A water rating as claimed, in bar; nothing where none is."""
-    found = WATER.search(plain)
-    if not found or not ABOUT_WATER.search(plain):
-        return ""
-    number, unit = int(found[1]), found[2]
-    bar = (
-        number if unit.startswith(("atm", "bar")) else number * (0.3048 if unit.startswith("f") else 1.0) / 10
-    )
-    return f"{round(bar)}"
 
 
 def functions_of(lines: list[ListingLine]) -> list[str]:

@@ -13,6 +13,7 @@ CROWN = re.compile(
     rf"\b(?:crown|krone|couronne)\b(?: (?:position|place|location|lage|vissee|verschraubt|sits|stands|is))?\s*{AT}[\s:]*(?:at |bei |auf |a )?{CLOCK}"
     rf"|\b(?P<hours2>\d{{1,2}}(?:[.,]\d{{1,2}})?)\s*(?:o.?\s?clock|uhr)\s*(?:crown|krone)"
     rf"|\b(?:crown|krone|couronne)\b\s*(?P<hours3>\d{{1,2}}(?:[.,]\d{{1,2}})?)\s*(?:o.?\s?clock|uhr\b|h\b)"
+    r"|\b(?:crown|krone|couronne)\b\s*(?P<hours5>2|3|4|8|9|10|3[.,]8|4[.,]2)(?=\s*(?:$|[,;|)]))"
     rf"|\b(?:crown|krone|couronne)\b\s*(?P<hours4>\d{{1,2}}:[0-5]\d)\b"
 )
 ALONE = re.compile(r"(?<![\w.,])(?P<hours>\d{1,2}(?:[.,]\d{1,2})?)\s*(?:o.?\s?clock|uhr)\b")
@@ -43,6 +44,12 @@ def crown_places(plain: str) -> Iterator[AtHour]:
     yield from _found(CROWN, plain)
     if not OTHER_PLACE.search(plain):
         yield from _found(ALONE, plain)
+
+
+def disc_places(plain: str) -> Iterator[AtHour]:
+    """Which crown's place a calendar disc is said to be printed for: any hour in its text is that."""
+    yield from _found(CROWN, plain)
+    yield from _found(ALONE, plain)
 
 
 def date_places(plain: str) -> Iterator[AtHour]:

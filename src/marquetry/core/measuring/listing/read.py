@@ -1,79 +1,137 @@
 """A listing read: its parts, each with its kind, its fields, its looks, its price, and what was not read."""
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field, replace
 from itertools import accumulate
 
-from marquetry.core.measuring.listing.calibres import calibres_of, suits_of
+from marquetry.core.measuring.listing.calibres import calibres_of, models_at, suits_of
 from marquetry.core.measuring.listing.denial import is_denied
 from marquetry.core.measuring.listing.fields import fields_of
 from marquetry.core.measuring.listing.hands import HandLines, as_posts
-from marquetry.core.measuring.listing.kinds import heading_kind, kind_named, split
-from marquetry.core.measuring.listing.labels import BY_KIND
+from marquetry.core.measuring.listing.kinds import head_of, heading_kind
+from marquetry.core.measuring.listing.kit import MARKS, Kit, PartText, count_of, counts_at, split
 from marquetry.core.measuring.listing.line import ListingLine, Segment, lines_of
-from marquetry.core.measuring.listing.looks import functions_of, looks_of, water_at, windows_of
+from marquetry.core.measuring.listing.looks import functions_of, looks_of, windows_of
+from marquetry.core.measuring.listing.naming import name_of
 from marquetry.core.measuring.listing.notes import figures_noted, noted_at, notes_of
-from marquetry.core.measuring.listing.price import price_of, prices_at
+from marquetry.core.measuring.listing.places import date_places
+from marquetry.core.measuring.listing.price import kit_price_of, price_of, prices_at
 from marquetry.core.measuring.listing.result import Doubted, Listing, Proposed, Sure
+from marquetry.core.measuring.listing.seals import SECTION, ring_fields, with_section
 from marquetry.core.measuring.listing.stacked import in_rows
+from marquetry.core.measuring.listing.table import in_columns
+from marquetry.core.measuring.listing.worded import (
+    adhesive_of,
+    drive_of,
+    has_no_seconds,
+    insert_fields,
+    post_fields,
+    taper_fields,
+    water_at,
+    worded_fields,
+)
 from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.second_thought import second_thoughts
 
 LONGEST_LISTING = 20_000
 """Letters of a text that is read; a seller's page has two or three thousand."""
-LONGEST_NAME = 100
 SAME_MM = 0.01
 MOST_HEARD = 3_000
-VOTING = (*BY_KIND, "hands")
+VOTING = ("case", "dial", "movement", "crystal", "bezel_insert", "back_gasket", "crown_gasket", "crystal_gasket", "strap", "spring_bars", "crown", "stem", "hands")  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class KitRead:
+    """All that a text tells: its parts, and by their number the lines of which no part took anything."""
+
+    parts: list[Listing]
+    left: list[tuple[int, str]] = field(default_factory=list)
+    """Lines of no part that hold a figure or a part's word: what they are, only the builder can say."""
+    aside: list[tuple[int, str]] = field(default_factory=list)
+    """Lines of the order itself: postage, tax, sums."""
 
 
 def read_listing(text: str, anatomy: Anatomy, kind: str | None = None) -> list[Listing]:
-    """What each part of the text tells. `kind` is what the builder says it is.
+    """What each part of the text tells. `kind` is what the builder says it is, all of it.
 
     NotFoundError where no such kind is described. Nothing is taken: these are proposals.
     """
     if kind is not None:
         anatomy.kind(kind)
-    lines = in_rows(lines_of(text[:LONGEST_LISTING]))
+        lines = in_rows(lines_of(text[:LONGEST_LISTING]))
+        return [_read(lines, anatomy, kind, "said")] if lines else [Listing(kind, "said")]
+    return read_kit(text, anatomy).parts
+
+
+def read_kit(text: str, anatomy: Anatomy, decided: Mapping[int, str] | None = None) -> KitRead:
+    """What each part of the text tells, and which lines no part took; `decided` is what the builder says of lines."""
+    lines = in_columns(in_rows(lines_of(text[:LONGEST_LISTING])))
     if not lines:
-        return [Listing(kind, "said" if kind else None)]
-    if kind is not None:
-        return [_read(lines, anatomy, kind, "said")]
-    found = [_read_part(part, anatomy, headed) for headed, part in split(lines)]
-    told = [part for part in found if part.kind and (part.fields or part.kind_sure == "said")]
-    parts = told if len(found) > 1 and told else found
-    return _without_empty_title(_without_total(parts) if len(parts) > 1 else parts)
+        return KitRead([Listing(None, None)])
+    kit = split(lines, decided)
+    of_kit = len(kit.pieces) > 1 or bool(kit.left)
+    read = [(piece, _read_piece(piece, anatomy)) for piece in kit.pieces]
+    told = [
+        (piece, part)
+        for piece, part in read
+        if piece.is_said or (part.kind and (part.fields or part.kind_sure == "said"))
+    ]
+    kept = told if len(read) > 1 and told else read
+    for piece, part in kept:
+        part.quantity = count_of(piece)
+        part.price = price_of(piece.lines, count=part.quantity, of_kit=of_kit)
+        part.numbers = [line.number for line in piece.lines]
+    parts = [part for _, part in kept]
+    if not parts:
+        parts = [Listing(None, None, unread=[line.text for line in kit.left if line.has_figure])]
+    elif of_kit:
+        parts[0].kit_price = kit_price_of(lines)
+    elif parts[0].price is None:
+        parts[0].price = kit_price_of(lines)
+    _hand_over_what_is_left(parts, kit)
+    left = [*kit.left, *(line for piece, part in read if part not in parts for line in piece.lines)]
+    return KitRead(
+        parts, [(line.number, line.text) for line in left], [(line.number, line.text) for line in kit.aside]
+    )
 
 
-def _without_total(parts: list[Listing]) -> list[Listing]:
-    """What a kit costs in all, said at its end, is not what its last part costs."""
-    for part in parts:
-        part.price = price_of(lines_of(part.text), of_kit=True)
-    return parts
+def _hand_over_what_is_left(parts: list[Listing], kit: Kit) -> None:
+    """What tools and the order's own lines tell stands in `unread` of the part before them."""
+    for line in kit.left:
+        before = [part for part in parts if part.numbers and part.numbers[0] < line.number]
+        if line.has_figure:
+            (before or parts)[-1 if before else 0].unread.append(line.text)
 
 
-def _without_empty_title(parts: list[Listing]) -> list[Listing]:
-    """A kit's own title is no part."""
-    return parts[1:] if len(parts) > 1 and not parts[0].fields else parts
-
-
-def _read_part(lines: list[ListingLine], anatomy: Anatomy, headed: str | None) -> Listing:
-    if headed:
-        return _read(lines, anatomy, headed, "said")
-    named = kind_named(lines[0]) or next((k for line in lines[1:] if (k := heading_kind(line))), None)
+def _read_piece(piece: PartText, anatomy: Anatomy) -> Listing:
+    if piece.kind and anatomy.has_kind(piece.kind):
+        return _read(piece.lines, anatomy, piece.kind, "said")
+    named = next((kind for line in piece.lines[:1] if (kind := _named_in(line))), None)
     if named and anatomy.has_kind(named):
-        return _read(lines, anatomy, named, "said")
-    return _voted(lines, anatomy)
+        return _read(piece.lines, anatomy, named, "said")
+    return _voted(piece.lines, anatomy)
+
+
+def _named_in(line: ListingLine) -> str | None:
+    """The kind that a line names beside a quantity of it, as in “Case diameter 40 mm”."""
+    head = head_of(line.plain)
+    if head is not None:
+        return head.kind
+    return "movement" if CALIBRE.search(line.plain) else None
+
+
+CALIBRE = re.compile(r"^\W*(?:calib(?:re|er)s?|kaliber)\b")
 
 
 def _voted(lines: list[ListingLine], anatomy: Anatomy) -> Listing:
     """Of a text whose title names no kind, the kind that most of its labels speak of."""
     kinds = [kind for kind in VOTING if anatomy.has_kind(kind)]
     heard = _first_letters(lines)
-    mentioned = [kind for line in lines if (kind := kind_named(line))]
+    mentioned = [head.kind for line in lines if (head := head_of(line.plain))]
 
     def votes(kind: str) -> tuple[int, int, int]:
-        kept = _settled(_told(heard, anatomy, kind))
+        kept = _settled(_told(heard, anatomy, kind)[0])
         said = len({f.path for f in kept if f.sure == "said"})
         first = -mentioned.index(kind) if kind in mentioned else -len(lines)
         return said, -len(_asks(kept, anatomy, anatomy.kind(kind).prefix)), first
@@ -88,9 +146,10 @@ def _voted(lines: list[ListingLine], anatomy: Anatomy) -> Listing:
     return Listing(
         None,
         None,
-        _name(lines),
+        name_of(lines, "part"),
         unread=[line.text for line in lines if line.has_figure],
         price=price_of(lines),
+        text=_text_of(lines),
     )
 
 
@@ -100,42 +159,110 @@ def _first_letters(lines: list[ListingLine]) -> list[ListingLine]:
     return [line for line, so_far in zip(lines, lengths, strict=True) if so_far <= MOST_HEARD] or lines[:1]
 
 
+def _text_of(lines: list[ListingLine]) -> str:
+    return "\n".join(line.text for line in lines)
+
+
 def _read(lines: list[ListingLine], anatomy: Anatomy, kind: str, sure: Sure) -> Listing:
     described = anatomy.kind(kind)
-    fields = _told(lines, anatomy, kind)
+    fields, heights = _told(lines, anatomy, kind)
     kept = _settled(fields)
     kept = as_posts(kept) if kind == "hands" else kept
-    windows = windows_of(lines) if kind == "dial" else []
-    functions = functions_of(lines) if kind == "movement" else []
-    listing = Listing(
-        kind, sure, _name(lines), kept, looks_of(lines, kind), functions, windows, price_of(lines),
-        text="\n".join(line.text for line in lines),
-    )  # fmt: skip
+    listing = Listing(kind, sure, name_of(lines, kind), kept, looks_of(lines, kind), text=_text_of(lines))
+    listing.price = price_of(lines)
+    listing.windows = windows_of(lines) if kind == "dial" else []
     if kind == "movement":
-        listing.calibres = calibres_of(lines)
+        _of_a_movement(listing, lines)
     else:
         listing.suits = suits_of(lines)
-    listing.notes = notes_of(lines) + figures_noted(lines, kind)
+    if kind == "hands" and has_no_seconds(lines):
+        _without_seconds(listing)
+    if kind == "bezel_insert":
+        listing.adhesive = adhesive_of(lines)
+    listing.notes = notes_of(lines) + figures_noted(lines, kind) + heights
     listing.unread = [
         words for number, line in enumerate(lines) for words in _unread(line, number, fields, listing)
     ]
-    listing.asks = _asks(kept, anatomy, described.prefix)
+    slips = _asks(listing.fields, anatomy, described.prefix)
+    doubted = {slip.path for slip in slips}
+    listing.fields = [
+        _asked(proposed) if proposed.path in doubted else proposed for proposed in listing.fields
+    ]
+    listing.asks += slips
     return listing
 
 
-def _told(lines: list[ListingLine], anatomy: Anatomy, kind: str) -> list[Proposed]:
-    """Every field that the lines tell of a part of that kind, some of them more than once."""
+def _of_a_movement(listing: Listing, lines: list[ListingLine]) -> None:
+    listing.functions = functions_of(lines)
+    listing.calibres = calibres_of(lines)
+    listing.drive = drive_of(lines)
+    if has_no_seconds(lines):
+        _without_seconds(listing)
+    for line in lines:
+        if thread := STEM_THREAD.search(line.plain):
+            listing.asks.append(
+                Doubted("stem.thread", line.words(*thread.span()), thread["thread"].replace(",", "."))
+            )
+
+
+STEM_THREAD = re.compile(
+    r"\b(?:stem (?:thread|tap)|thread(?: of (?:the )?stem)?|(?:wellen)?gewinde|filetage(?: de (?:la )?tige)?|tap)\s*[:=]?\s*(?:m\s?)?(?P<thread>\d[.,]\d{1,2})"
+)
+
+
+def _without_seconds(listing: Listing) -> None:
+    """A part that is said to have no seconds: neither hand, nor post, nor function."""
+    listing.without = ["seconds"]
+    listing.functions = [name for name in listing.functions if name != "seconds"]
+    listing.fields = [f for f in listing.fields if not f.path.startswith(("seconds.", "posts.seconds."))]
+
+
+def _told(lines: list[ListingLine], anatomy: Anatomy, kind: str) -> tuple[list[Proposed], list[str]]:
+    """Every field that the lines tell of a part of that kind, some of them more than once; heights to be noted."""
     described = anatomy.kind(kind)
     hands = HandLines()
     fields: list[Proposed] = []
+    heights: list[str] = []
     titles = {0, 1} if heading_kind(lines[0]) else {0}
-    for number, line in enumerate(lines):
+    for number, line in enumerate(map(_without_prices, lines)):
         if kind == "hands":
             fields += hands.fields_of(line, number)
-        else:
-            fields += fields_of(line, number, described, is_title=number in titles)
-        fields += _flatness(line, number) if kind == "crystal" else []
-    return [f for f in fields if anatomy.is_quantity(f"{described.prefix}.{f.path}") or f.unit == ""]
+            continue
+        found = list(fields_of(line, number, described, is_title=number in titles))
+        fields += [*_of_kind(line, number, kind, found, heights), *worded_fields(line, number, kind)]
+    fields = with_section(fields, kind) if kind in SECTION else fields
+    known = (
+        f for f in fields if f.is_plain or f.unit == "" or anatomy.is_quantity(f"{described.prefix}.{f.path}")
+    )
+    return list(known), heights
+
+
+def _without_prices(line: ListingLine) -> ListingLine:
+    """The line with its prices blanked: a figure beside another (“date at 3 24,90 €”) is read for what it is."""
+    plain = line.plain
+    for start, end in prices_at(plain):
+        plain = plain[:start] + "\0" * (end - start) + plain[end:]
+    return replace(line, plain=plain)
+
+
+def _of_kind(
+    line: ListingLine, number: int, kind: str, found: list[Proposed], heights: list[str]
+) -> list[Proposed]:
+    """The fields of a line with those that such parts have a way of their own to tell, which go first."""
+    own: list[Proposed] = []
+    if kind in SECTION:
+        own, noted = ring_fields(line, number, kind)
+        heights += noted
+    elif kind == "movement":
+        own = list(post_fields(line, number))
+    elif kind == "bezel":
+        own = list(insert_fields(line, number))
+    elif kind == "strap":
+        own = list(taper_fields(line, number))
+    elif kind == "crystal":
+        return [*found, *_flatness(line, number)]
+    taken = [(proposed.start, proposed.end) for proposed in own]
+    return [*own, *(f for f in found if not any(f.start < end and start < f.end for start, end in taken))]
 
 
 def _asks(kept: list[Proposed], anatomy: Anatomy, prefix: str) -> list[Doubted]:
@@ -163,7 +290,8 @@ def _settled(fields: list[Proposed]) -> list[Proposed]:
     for proposed in fields:
         by_path.setdefault(proposed.path, []).append(proposed)
     settled: list[Proposed] = []
-    for told in by_path.values():
+    for every in by_path.values():
+        told = [proposed for proposed in every if proposed.in_mm] or every
         said = [proposed for proposed in told if proposed.sure == "said"]
         kept = _different(said or told[:1])
         settled += kept if len(kept) == 1 else [_asked(proposed) for proposed in kept]
@@ -171,10 +299,7 @@ def _settled(fields: list[Proposed]) -> list[Proposed]:
 
 
 def _asked(proposed: Proposed) -> Proposed:
-    return Proposed(
-        proposed.path, proposed.value, proposed.tol, proposed.unit, proposed.words, "ask", proposed.line,
-        proposed.start, proposed.end, proposed.about,
-    )  # fmt: skip
+    return replace(proposed, sure="ask")
 
 
 def _different(told: list[Proposed]) -> list[Proposed]:
@@ -186,26 +311,53 @@ def _different(told: list[Proposed]) -> list[Proposed]:
 
 
 def _agree(one: Proposed, other: Proposed) -> bool:
-    if isinstance(one.value, str) or isinstance(other.value, str):
+    if not (isinstance(one.value, float) and isinstance(other.value, float)):
         return one.value == other.value
     return abs(one.value - other.value) <= SAME_MM + 1e-9
 
 
 def _unread(line: ListingLine, number: int, fields: list[Proposed], listing: Listing) -> list[str]:
-    """What of a line holds a figure of which nothing was made: no field, price, note or water rating."""
+    """What of a line holds a figure of which nothing was made: no field, price, note, count, name or water rating."""
     if heading_kind(line):
         return []
     made = [
         (f.start, f.end)
         for f in fields
-        if f.line == number and any(f.path == k.path and _agree(f, k) for k in listing.fields)
+        if f.line == number and any(_is_told_by(k, f) for k in listing.fields)
     ]
-    made += noted_at(line.plain) + prices_at(line.plain)
-    made += water_at(line.plain) if "water_rating" in listing.looks else []
-    if not made:
-        return [line.text] if line.has_figure and line.text not in listing.notes else []
+    made += (
+        noted_at(line.plain)
+        + prices_at(line.text.casefold() if line.is_row else line.plain)
+        + models_at(line)
+    )
+    made += water_at(line.plain) if listing.kind == "case" else []
+    made += (
+        [(place.start, place.end) for place in date_places(line.plain)] if listing.kind == "movement" else []
+    )
+    made += counts_at(line.plain)
+    made += [place.span() for place in BLANKED.finditer(line.plain)]
+    marks = MARKS.match(line.plain)
+    made += [(0, marks.end())] if marks and marks.end() else []
     left = [line.words(*gap).strip(" ,;:/x×-") for segment in line.segments() for gap in _gaps(segment, made)]
-    return [words for words in left if _has_figure(words) and words not in listing.notes]
+    return [
+        w
+        for w in left
+        if _has_figure(w) and w not in listing.notes and not (number == 0 and _is_named(w, listing))
+    ]
+
+
+def _is_told_by(kept: Proposed, proposed: Proposed) -> bool:
+    """Whether what was kept came from the proposal: from its words, though read as a post, or it says the same again."""
+    here = (kept.line, kept.start) == (proposed.line, proposed.start)
+    return kept.path == proposed.path and (here or _agree(kept, proposed))
+
+
+BLANKED = re.compile(r"\0+")
+
+
+def _is_named(words: str, listing: Listing) -> bool:
+    """Whether the figures of the words are the name's, as in “Osier 38”."""
+    return all(figure in re.split(r"[\s,]+", listing.name) for figure in re.findall(r"[\w.]*\d[\w.]*", words))
 
 
 def _gaps(segment: Segment, made: list[tuple[int, int]]) -> Iterator[tuple[int, int]]:
@@ -223,13 +375,7 @@ def _has_figure(words: str) -> bool:
 
 
 def _slips(proposed: Proposed, anatomy: Anatomy, prefix: str) -> list[Doubted]:
-    if isinstance(proposed.value, str):
+    if proposed.dimension is None or not isinstance(proposed.value, float):
         return []
     quantity = anatomy.quantity_at(f"{prefix}.{proposed.path}")
     return [Doubted(proposed.path, t.asks, t.value) for t in second_thoughts(quantity, proposed.value)[:1]]
-
-
-def _name(lines: list[ListingLine]) -> str:
-    """The title without decoration: up to the first sign that parts what it is from what is said of it."""
-    title = re.split(r"\s+[–—|•]\s+|\s{3,}|\t", lines[0].text)[0]
-    return re.sub(r"^[^\w„«\"“(Ø]+|[^\w”“»\")]+$", "", title)[:LONGEST_NAME]

@@ -4,9 +4,12 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from marquetry.core.values.dimension import USUAL_TOLERANCE, Dimension, Source, Unit
+from marquetry.core.values.figures import figure
 
 ABOUT: dict[Unit, float] = {"mm": 0.15, "°": 2.0}
 """Tolerance of a figure that the seller gives as "about" so much."""
+Value = float | str | bool | tuple[str, ...]
+"""What a field holds: mm or degrees, a word, yes or no, or the words of a list."""
 Sure = Literal["said", "likely", "ask"]
 
 
@@ -18,7 +21,7 @@ class Proposed:
     """
 
     path: str
-    value: float | str
+    value: "Value"
     tol: float | None
     unit: str
     words: str
@@ -27,6 +30,10 @@ class Proposed:
     start: int = 0
     end: int = 0
     about: bool = False
+    is_plain: bool = False
+    """Whether it is no dimension of the sheet: words, yes or no, a list, or a number without a tolerance."""
+    in_mm: bool = True
+    """Whether it was written in millimetres; what was written so goes before lignes and inches."""
 
     @property
     def source(self) -> Source:
@@ -35,11 +42,25 @@ class Proposed:
 
     @property
     def dimension(self) -> Dimension | None:
-        """The dimension that is proposed, in mm or degrees; None for words."""
-        if isinstance(self.value, str):
+        """The dimension that is proposed, in mm or degrees; None for words and plain numbers."""
+        if self.is_plain or not isinstance(self.value, int | float):
             return None
         unit: Unit = "°" if self.unit == "°" else "mm"
         return Dimension(self.value, self._tolerance(unit), self.source)
+
+    @property
+    def entry(self) -> "float | str | bool | list[str]":
+        """The value as JSON and a sheet's plain entry carry it."""
+        return list(self.value) if isinstance(self.value, tuple) else self.value
+
+    @property
+    def shown(self) -> str:
+        """The value as a builder reads it: with its unit, yes or no, or the words of a list."""
+        if isinstance(self.value, bool):
+            return "yes" if self.value else "no"
+        if isinstance(self.value, tuple):
+            return ", ".join(self.value) or "none"
+        return self.value if isinstance(self.value, str) else figure(self.value, 2, self.unit)
 
     def _tolerance(self, unit: Unit) -> float:
         """As told; else the usual one of a seller's figure, wider where he says "about"."""
@@ -50,10 +71,10 @@ class Proposed:
     def as_dict(self) -> dict[str, object]:
         """As JSON carries it."""
         unit: Unit = "°" if self.unit == "°" else "mm"
-        tol = self.tol if isinstance(self.value, str) else self._tolerance(unit)
+        tol = self.tol if self.dimension is None else self._tolerance(unit)
         return {
             "path": self.path,
-            "value": self.value,
+            "value": self.entry,
             "tol": tol,
             "unit": self.unit,
             "text": self.words,
@@ -68,7 +89,7 @@ class Doubted:
 
     path: str
     words: str
-    meant: float
+    meant: float | str
 
 
 @dataclass(slots=True)
@@ -91,10 +112,22 @@ class Listing:
     """Calibres that the part is sold for."""
     calibres: list[str] = field(default_factory=list)
     """Names that a movement goes by."""
+    drive: str = ""
+    """What drives a movement; empty where that is not told."""
+    quantity: int = 1
+    """How many pieces are sold at the price of one."""
+    kit_price: tuple[float, str] | None = None
+    """What the whole order costs; told of its first part only."""
+    without: list[str] = field(default_factory=list)
+    """What the part is said not to have and that stands in no field: `seconds`."""
+    adhesive: bool | None = None
+    """Whether an insert is said to have adhesive under it."""
+    numbers: list[int] = field(default_factory=list)
+    """Which lines of the seller's text are the part's, in the order of `text`."""
 
     def as_dict(self) -> dict[str, object]:
         """As JSON carries it."""
-        price = None if self.price is None else {"amount": self.price[0], "currency": self.price[1]}
+        price = None if self.price is None else _money(self.price)
         return {
             "kind": self.kind,
             "kind_sure": self.kind_sure,
@@ -105,8 +138,16 @@ class Listing:
             "windows": self.windows,
             **({"suits": self.suits} if self.suits else {}),
             **({"calibres": self.calibres} if self.calibres else {}),
+            **({"drive": self.drive} if self.drive else {}),
+            **({"without": self.without} if self.without else {}),
             "price": price,
+            "quantity": self.quantity,
+            **({"kit_price": _money(self.kit_price)} if self.kit_price else {}),
             "unread": self.unread,
             "notes": self.notes,
             "asks": [{"path": s.path, "text": s.words, "meant": s.meant} for s in self.asks],
         }
+
+
+def _money(price: tuple[float, str]) -> dict[str, float | str]:
+    return {"amount": price[0], "currency": price[1]}

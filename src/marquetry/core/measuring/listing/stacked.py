@@ -1,6 +1,7 @@
 """A table pasted cell by cell: the label on one line, its figure on the next."""
 
 import re
+from dataclasses import replace
 from functools import cache
 
 from marquetry.core.measuring.listing.kinds import heading_kind
@@ -23,7 +24,8 @@ def in_rows(lines: list[ListingLine]) -> list[ListingLine]:
     label: ListingLine | None = None
     for line in lines:
         if label is not None and FIGURE_ALONE.fullmatch(line.plain):
-            rows[-1] = ListingLine.of(f"{label.text.rstrip(' :')}: {line.text}")
+            joined = ListingLine.of(f"{label.text.rstrip(' :')}: {line.text}")
+            rows[-1] = replace(joined, opens=label.opens, number=label.number)
             label = None
             continue
         rows.append(line)

@@ -5,14 +5,14 @@ from dataclasses import dataclass
 
 from marquetry.core.measuring.listing.result import Listing
 from marquetry.core.sheet.build import Build
-from marquetry.core.sheet.described.looks import WATER_RATING
-from marquetry.core.sheet.entries import Json, dimension_as_json
+from marquetry.core.sheet.entries import Json, assumed_entry, dimension_as_json
 from marquetry.core.sheet.families import LISTING
 from marquetry.core.sheet.kind import Kind
-from marquetry.core.values.dimension import Source
+from marquetry.core.values.dimension import Dimension, Source
 
 WORDS = "words"
 """What stands for all that is no dimension: name, looks, functions, windows."""
+ADHESIVE = "adhesive"
 LONGEST_KEPT = 20_000
 
 
@@ -36,7 +36,7 @@ def take(document: dict[str, Json], listing: Listing, chosen: Collection[str], k
     for number, proposed in enumerate(listing.fields):
         if str(number) in chosen:
             dimension = proposed.dimension
-            value: Json = proposed.value if dimension is None else dimension_as_json(dimension)
+            value: Json = proposed.entry if dimension is None else dimension_as_json(dimension)
             build = build.with_entry(f"{kind.prefix}.{proposed.path}", value)
             read[proposed.path] = proposed.words
     if WORDS in chosen:
@@ -50,7 +50,7 @@ def take(document: dict[str, Json], listing: Listing, chosen: Collection[str], k
 
 def said_words(listing: Listing) -> tuple[str, ...]:
     """Paths below the part of all that is no size and was told."""
-    lists = (("functions", listing.functions), ("windows", listing.windows))
+    lists = (("functions", listing.functions), ("windows", listing.windows), ("drive", listing.drive))
     return (*listing.looks, *(key for key, names in lists if names))
 
 
@@ -59,14 +59,9 @@ def _alone(document: dict[str, Json], kind: Kind) -> Build:
     return Build.empty(kind.label, kind.anatomy).with_parts({kind.key: kind.held(sided)})
 
 
-def looks_told(listing: Listing) -> dict[str, str]:
-    """How the part looks, in words that stand alone: a water rating with its unit."""
-    return {key: f"{words} bar" if key == WATER_RATING.key else words for key, words in listing.looks.items()}
-
-
 def _with_words(build: Build, listing: Listing, kind: Kind) -> Build:
     """The build with name, looks, functions and windows as told; what it is called already stays."""
-    told: dict[str, Json] = dict(looks_told(listing))
+    told: dict[str, Json] = dict(listing.looks)
     if not build.at(f"{kind.prefix}.name") and listing.name:
         told["name"] = listing.name
     if listing.functions:
@@ -74,11 +69,36 @@ def _with_words(build: Build, listing: Listing, kind: Kind) -> Build:
     if listing.windows:
         told["windows"] = listing.windows
     told |= {key: names for key, names in (("suits", listing.suits), ("calibres", listing.calibres)) if names}
+    if listing.drive:
+        told["drive"] = listing.drive
     known = {entry.key for entry in (*kind.entries, *kind.looks)}
     for key, value in told.items():
         if key in known:
             build = build.with_entry(f"{kind.prefix}.{key}", value)
+    for name in listing.without:
+        build = _without(build, kind, name)
+    return _with_adhesive(build, listing, kind)
+
+
+def _without(build: Build, kind: Kind, name: str) -> Build:
+    """The build without a hand that the seller denies: neither hand nor post nor function."""
+    for path in (f"{kind.prefix}.{name}", f"{kind.prefix}.posts.{name}"):
+        build = build.without(path) if build.at(path) is not None else build
+    functions = build.at(f"{kind.prefix}.functions")
+    if isinstance(functions, list) and name in functions:
+        build = build.with_entry(f"{kind.prefix}.functions", [kept for kept in functions if kept != name])
     return build
+
+
+def _with_adhesive(build: Build, listing: Listing, kind: Kind) -> Build:
+    """The build with an insert's adhesive as told: how thick it is nobody says, so that it is assumed."""
+    path = f"{kind.prefix}.{ADHESIVE}"
+    if listing.adhesive is None or not build.anatomy.is_quantity(path):
+        return build
+    usual = assumed_entry(build.anatomy.quantity_at(path).usual)
+    if listing.adhesive:
+        return build if build.at(path) is not None else build.with_entry(path, usual)
+    return build.with_entry(path, dimension_as_json(Dimension(0.0, 0.0, Source.LISTED)))
 
 
 def _kept(before: Json, text: str, read: dict[str, str]) -> Json:

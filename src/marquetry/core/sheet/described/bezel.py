@@ -22,6 +22,7 @@ BEZEL = Group(
             "diameter",
             near=("case.bezel_seat_diameter", 0.06),
         ),
+        Quantity("outer_diameter", "Outer Ø", 40.0, (20, 56), OUTSIDE, "diameter", differs=True),
         Quantity("seat_to_channel", "Seat to channel floor", 0.55, (0, 4), DEPTH, "height", floor="signed"),
         Quantity(
             "channel_outer_diameter",

@@ -2,8 +2,8 @@
 
 from marquetry.core.sheet.described import faces
 from marquetry.core.sheet.described.looks import COATING, COLOUR, FINISH, LUME, MATERIAL, NAME, WATER_RATING
-from marquetry.core.sheet.described.words import CLICKS
-from marquetry.core.sheet.schema import Choice, Flag, Group, Quantity, Text
+from marquetry.core.sheet.described.words import CLICKS, CLOSINGS
+from marquetry.core.sheet.schema import Choice, Count, Flag, Group, PlainSize, Quantity, Text
 from marquetry.core.sheet.ways import (
     ANGLE,
     DEPTH,
@@ -101,6 +101,8 @@ CASE = Group(
         Flag("refinish", "To be brushed again", default=None),
         Choice("click", "Click", CLICKS),
         Choice("holding", "Holds the movement by", ("holder pressed by the back", "case screws", "clamps")),
+        PlainSize("claimed_height", "Height as claimed"),
+        Count("water_rating_m", "Water rating as claimed, m"),
     ),
     looks=(FINISH, COLOUR, MATERIAL, WATER_RATING),
     face=faces.CASE,
@@ -126,6 +128,7 @@ CASE_BACK = Group(
         Quantity(
             "outer_diameter", "Outer Ø", 36.0, (15, 60), OUTSIDE, "diameter", near=("case.diameter", -3.0)
         ),
+        Choice("closing", "Closes by", CLOSINGS),
     ),
     looks=(FINISH, COLOUR, MATERIAL),
 )
@@ -170,6 +173,7 @@ CHAPTER_RING = Group(
             "diameter",
             near=("case.opening_diameter", -0.3),
         ),
+        Quantity("outer_diameter", "Outer Ø", 28.6, (15, 46), OUTSIDE, "diameter", differs=True),
         Quantity("drop", "Underside below the ledge", 0.0, (-0.5, 2.0), DEPTH, "height", floor="signed"),
         Flag("notch", "Notch", default=None),
         Choice("key", "Kept upright by its", ("nib", "notch", "none")),

@@ -11,6 +11,7 @@ CRYSTAL_GASKET = Group(
         NAME,
         Quantity("wall", "Wall", 0.5, (0.2, 1.5), SOFT, "thickness"),
         Quantity("flange", "Flange under the crystal", 0.0, (0, 1.0), THICK, "thickness", floor="zero"),
+        Quantity("inner_diameter", "Inner Ø", 29.9, (12, 45), LAID, "diameter", differs=True),
     ),
     looks=(COLOUR, MATERIAL),
 )

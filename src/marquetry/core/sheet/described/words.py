@@ -13,5 +13,9 @@ def told_function(name: str) -> str:
     return FUNCTION_LABELS.get(name, name)
 
 
+CLOSINGS = ("screw-in", "pressed", "screws")
+"""How a case back is held."""
+DRIVES = ("automatic", "hand-wound", "battery")
+"""What drives a movement."""
 CLICKS = ("ring spring", "leaf springs", "ball", "none")
 """What makes a bezel click; case and bezel have to be made for the same."""

@@ -2,7 +2,7 @@
 
 from marquetry.core.sheet.described import faces
 from marquetry.core.sheet.described.looks import COLOUR, FINISH, MATERIAL, NAME, NUMERALS
-from marquetry.core.sheet.described.words import FUNCTIONS, HAND_LABELS
+from marquetry.core.sheet.described.words import DRIVES, FUNCTIONS, HAND_LABELS
 from marquetry.core.sheet.schema import Choice, Flag, Group, Many, Names, Quantity, Text
 from marquetry.core.sheet.ways import (
     ANGLE,
@@ -38,6 +38,7 @@ MOVEMENT = Group(
     (
         NAME,
         Names("calibres", "Calibre, by every name", ()),
+        Choice("drive", "Driven by", DRIVES),
         Names("functions", "Functions", FUNCTIONS),
         Quantity("diameter", "Diameter", 27.0, (13, 42), OUTSIDE, "diameter"),
         Quantity("face_to_stem", "Dial face to stem axis", 2.2, (0.6, 4.5), DEPTH, "height"),

@@ -2,7 +2,7 @@
 
 from marquetry.core.sheet.described import faces
 from marquetry.core.sheet.described.looks import COLOUR, FINISH, MATERIAL, NAME
-from marquetry.core.sheet.schema import Choice, Count, Group, Quantity, Text
+from marquetry.core.sheet.schema import Choice, Count, Flag, Group, Quantity, Text
 from marquetry.core.sheet.ways import OUTSIDE, THICK
 
 STRAP = Group(
@@ -20,6 +20,7 @@ STRAP = Group(
         Quantity("thickness", "Thickness", 3.0, (0.8, 8.0), THICK, "thickness"),
         Quantity("clasp_width", "Width at clasp or buckle", 18.0, (8, 30), OUTSIDE, "width"),
         Text("clasp", "Clasp or buckle"),
+        Flag("quick_release", "Bars to be drawn by hand", default=None),
     ),
     looks=(FINISH, COLOUR, MATERIAL),
     face=faces.STRAP,
@@ -33,6 +34,7 @@ SPRING_BARS = Group(
         Quantity("length", "Length, free", 22.5, (8, 34), OUTSIDE, "length", near=("case.lug_width", 2.5)),
         Quantity("diameter", "Diameter", 1.5, (0.8, 2.8), OUTSIDE, "diameter"),
         Quantity("tip_diameter", "Tip Ø", 0.8, (0.4, 1.6), OUTSIDE, "diameter"),
+        Flag("quick_release", "To be drawn by hand", default=None),
     ),
     looks=(MATERIAL,),
 )
