@@ -9,6 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from marquetry.core.measuring.listing.kit import JOIN, LEAVE
+from marquetry.core.measuring.listing.learnt import LearntLabel, label_of
 from marquetry.core.measuring.listing.naming import LONGEST_NAME
 from marquetry.core.measuring.listing.read import KitRead, read_kit
 from tests.strategies import ANATOMY
@@ -173,4 +174,28 @@ def test_whatever_is_thrown_together_every_line_has_one_place(
 def _places(read: KitRead) -> list[int]:
     return [number for part in read.parts for number in part.numbers] + [
         number for number, _ in (*read.left, *read.aside)
+    ]
+
+
+LEARNT = (
+    LearntLabel("dial", "Lochmass", "centre_hole"),
+    LearntLabel("", "Turning ring", "bezel"),
+    LearntLabel("", "Goodie", LEAVE),
+)
+
+
+def test_what_a_sellers_own_words_mean_is_learnt() -> None:
+    text = "Dial Heron\n28.5 mm\nLochmass: 2.1 mm\n\nTurning ring: steel, outer diameter 40 mm\n\nGoodie: dial postcard 20 mm"
+    (dial,) = read_kit(text, ANATOMY).parts
+    assert "Lochmass" in map(label_of, dial.unread)
+    read = read_kit(text, ANATOMY, None, LEARNT)
+    assert [(part.kind, {f.path: f.value for f in part.fields}) for part in read.parts] == [
+        ("dial", {"diameter": 28.5, "centre_hole": 2.1}),
+        ("bezel", {"outer_diameter": 40.0}),
+    ]
+    assert [words for _, words in read.left] == ["Goodie: dial postcard 20 mm"]
+    assert [label_of(words) for words in ("3) Loch im Zifferblatt: 2 mm", "Ø 2 mm", "hole 2")] == [
+        "Loch im Zifferblatt",
+        "",
+        "hole",
     ]
