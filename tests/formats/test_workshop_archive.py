@@ -142,8 +142,8 @@ def test_an_archive_fetched_during_an_import_comes_in_without_what_is_half_way(
     assert [found.state for found in imports.recent(connection, 9)] == ["failed", "done"]
     assert not search(connection, ShelfQuery("half way")).slips
     assert [slip.stored.part.name for slip in search(connection, ShelfQuery("whole")).slips] == ["Whole"]
-    assert pasted.text_of(connection, "watch", 2) == "Dial 28.5 mm, thickness 0.40 mm"
-    assert pasted.text_of(connection, "shelf", 0) == "Two crowns"
+    assert pasted.pasted_for(connection, "watch", 2).text == "Dial 28.5 mm, thickness 0.40 mm"
+    assert pasted.pasted_for(connection, "shelf", 0).text == "Two crowns"
     found = rounds.stored_round(connection, "watch", "2")
     assert found is not None
     assert (found.at, found.taken, found.plan[1].path) == (1, (0.4,), "hour.bore")

@@ -1,28 +1,83 @@
-"""A seller's text that was pasted and is being read: kept until it is taken from or put away."""
+"""A seller's text that was pasted and is being read, with what the builder decided about it so far."""
 
-from typing import Literal
+import json
+from collections.abc import Mapping
+from dataclasses import asdict, dataclass, field, replace
+from typing import Any, Literal
 
+from marquetry.core.measuring.listing.learnt import LearntLabel
 from marquetry.store.database import Connection
 
 PastedFor = Literal["watch", "part", "shelf"]
 ON_THE_SHELF = 0
 """The number that stands for the shelf as a whole."""
+MOST_TAUGHT = 60
 
 
-def keep(connection: Connection, owner: PastedFor, number: int, text: str) -> None:
+@dataclass(frozen=True, slots=True)
+class Decided:
+    """What the builder decided, parts named by the number of their first line.
+
+    `lines`: what begins or ends at a line (kit.py's words); `slots`: same, another or beside; `left`: proposals
+    that are not used, `FIRST:path`; `answers` to doubts by the same key; `taken`: the slot that a part went
+    into, with its number in the catalogue.
+    """
+
+    lines: Mapping[str, str] = field(default_factory=dict)
+    names: Mapping[str, str] = field(default_factory=dict)
+    slots: Mapping[str, str] = field(default_factory=dict)
+    left: tuple[str, ...] = ()
+    answers: Mapping[str, str] = field(default_factory=dict)
+    taught: tuple[LearntLabel, ...] = ()
+    taken: Mapping[str, int] = field(default_factory=dict)
+    seller: str = ""
+    sender: str = ""
+    """The mail address that the text came from, where it was a mail."""
+
+    @classmethod
+    def of(cls, told: Mapping[str, Any]) -> "Decided":
+        """What a row keeps; anything that is not of this form is left out: it is a convenience, no record."""
+        plain = {name: told.get(name) for name in ("lines", "names", "slots", "answers", "taken")}
+        found: dict[str, Any] = {name: value for name, value in plain.items() if isinstance(value, dict)}
+        taught = [
+            LearntLabel(**one) for one in told.get("taught", []) if set(one) == {"kind", "label", "means"}
+        ]
+        words: dict[str, Any] = {name: str(told.get(name, "")) for name in ("seller", "sender")}
+        made = cls(left=tuple(told.get("left", ())), taught=tuple(taught[:MOST_TAUGHT]))
+        return replace(made, **found, **words)
+
+    @property
+    def by_line(self) -> dict[int, str]:
+        """What begins or ends at a line, by its number."""
+        return {int(number): says for number, says in self.lines.items()}
+
+
+@dataclass(frozen=True, slots=True)
+class Pasted:
+    """The text, empty where none is being read, and what was decided about it."""
+
+    text: str = ""
+    decided: Decided = Decided()
+
+
+def keep(
+    connection: Connection, owner: PastedFor, number: int, text: str, decided: Decided | None = None
+) -> None:
     """Keep the text in place of one pasted before."""
+    told = json.dumps(asdict(decided or Decided()), ensure_ascii=False)
     connection.execute(
-        "INSERT OR REPLACE INTO pasted (owner, owner_id, text) VALUES (:owner, :id, :text)",
-        {"owner": owner, "id": number, "text": text},
+        "INSERT OR REPLACE INTO pasted (owner, owner_id, text, decided) VALUES (:owner, :id, :text, :decided)",
+        {"owner": owner, "id": number, "text": text, "decided": told},
     )
 
 
-def text_of(connection: Connection, owner: PastedFor, number: int) -> str:
-    """The text being read; nothing where none is."""
+def pasted_for(connection: Connection, owner: PastedFor, number: int) -> Pasted:
+    """The text being read with what was decided; an empty one where none is."""
     row = connection.execute(
-        "SELECT text FROM pasted WHERE owner = :owner AND owner_id = :id", {"owner": owner, "id": number}
+        "SELECT text, decided FROM pasted WHERE owner = :owner AND owner_id = :id",
+        {"owner": owner, "id": number},
     ).fetchone()
-    return "" if row is None else str(row["text"])
+    return Pasted() if row is None else Pasted(str(row["text"]), Decided.of(json.loads(row["decided"])))
 
 
 def put_away(connection: Connection, owner: PastedFor, number: int) -> None:

@@ -47,11 +47,12 @@ def sure_of(build: Build, listing: Listing) -> list[str]:
         for number, proposed in enumerate(listing.fields)
         if proposed.sure != "ask"
         and proposed.path not in asked
-        and not _is_measured(build, f"{prefix}.{proposed.path}")
+        and not is_measured(build, f"{prefix}.{proposed.path}")
     ]
     return [*sure, WORDS]
 
 
-def _is_measured(build: Build, path: str) -> bool:
+def is_measured(build: Build, path: str) -> bool:
+    """Whether the dimension is measured or exact: no seller's figure is written over it."""
     known = build.dimensions.get(path)
     return known is not None and known.source in SURE_SOURCES

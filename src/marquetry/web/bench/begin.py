@@ -18,9 +18,8 @@ from marquetry.web.bench.beginning import (
     came_together,
     note_tools,
     with_shelf_part,
-    with_text,
 )
-from marquetry.web.measuring.pasted import to_reading
+from marquetry.web.kits.routes import to_reading
 from marquetry.web.site.deps import Connection
 from marquetry.web.site.pages import render
 from marquetry.web.site.sent import number_in
@@ -80,12 +79,11 @@ def show(request: Request, connection: Connection, start: str = "") -> Response:
 
 @router.post("/begin", name="begin_watch")
 def begin(request: Request, connection: Connection, form: Annotated[BeginForm, Form()]) -> Response:
-    """Put the watch on the bench with all that its texts say for sure; what is doubted is asked about."""
+    """Put the watch on the bench; a text is read on its own page, where each part is seen before it is used."""
     try:
         build = _base(connection, form.start)
         for number in form.parts:
             build = with_shelf_part(build, shelf.part(connection, number))
-        build, doubts = with_text(build, form.listing)
         build = came_together(build, form.came)
         copied = f"{build.name}, copy"[:LONGEST_NAME] if form.start.startswith(("watch", "variant")) else ""
         watch_id = watches.add_watch(connection, build.renamed(form.name.strip() or copied or build.name))
@@ -96,7 +94,7 @@ def begin(request: Request, connection: Connection, form: Annotated[BeginForm, F
         )
     if form.asked_tools:
         note_tools(connection, form.tools)
-    if doubts:
+    if form.listing.strip():
         pasted.keep(connection, "watch", watch_id, form.listing)
         return to_reading(request, "watch", watch_id)
     there = "watch" if form.start == "nothing" else "next"

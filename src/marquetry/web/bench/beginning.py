@@ -4,9 +4,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from marquetry.core.fit.report import Report
-from marquetry.core.measuring.begun import sure_of, with_listing
 from marquetry.core.measuring.instrument import USUAL_INSTRUMENTS
-from marquetry.core.measuring.listing.read import LONGEST_LISTING, read_listing
+from marquetry.core.measuring.listing.read import LONGEST_LISTING
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.families import filled_up, usual_watch
 from marquetry.core.sheet.ready_families import READY, USUAL_FAMILY
@@ -132,23 +131,6 @@ def _picks(connection: Connection) -> Iterator[tuple[str, str, tuple[tuple[str, 
 def with_shelf_part(build: Build, stored: StoredPart) -> Build:
     """The watch with a part of the shelf in it; what that part does not know stays assumed, as it was."""
     return filled_up(planned(build, stored), build, stored.part.kind.key)
-
-
-def with_text(build: Build, text: str) -> tuple[Build, bool]:
-    """The watch with all that the text says for sure; whether something in it is to be asked about.
-
-    A text whose parts cannot be told apart, or of which nothing was made, is asked about as a whole.
-    """
-    if not text.strip():
-        return build, False
-    found = read_listing(text, build.anatomy)
-    for listing in found:
-        build = with_listing(build, listing, sure_of(build, listing))
-    doubted = any(
-        listing.kind is None or listing.asks or any(one.sure == "ask" for one in listing.fields)
-        for listing in found
-    )
-    return build, doubted
 
 
 def came_together(build: Build, slots: list[str]) -> Build:

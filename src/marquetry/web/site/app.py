@@ -28,10 +28,11 @@ from marquetry.web.handbook import routes as handbook
 from marquetry.web.handbook import tour
 from marquetry.web.handbook.written import Writer
 from marquetry.web.house import routes as house
+from marquetry.web.kits import routes as kits
 from marquetry.web.make import routes as make
 from marquetry.web.make import versions, workshop
 from marquetry.web.make.bodies import Bodies
-from marquetry.web.measuring import caliper, pasted, rounds
+from marquetry.web.measuring import caliper, rounds
 from marquetry.web.measuring import routes as cards
 from marquetry.web.next import routes as next_routes
 from marquetry.web.order import money, stock, suppliers
@@ -58,7 +59,7 @@ from marquetry.web.watch import routes as watch
 from marquetry.web.watch.reports import Reports
 
 ROUTES = (
-    bench, begin, caliper, house, brief, face, workshop, versions, make, next_routes, pasted, rounds, trial,
+    bench, begin, caliper, house, brief, face, workshop, versions, make, next_routes, kits, rounds, trial,
     cards, shelf, exchange, order, suppliers, money, stock, build, mishaps, timers,
     sound_routes, stand_ins, wrist_routes, water_routes, picture_routes, prove,
     story, card_routes, away_routes, workshop_routes, rehearsal, handbook, tour,

@@ -12,7 +12,7 @@ from marquetry.store.database import Connection as _Opened
 from marquetry.store.open_connections import OpenConnections
 
 TIME = re.compile(r"([01]?\d|2[0-3]):[0-5]?\d(:[0-5]?\d)?")
-MOST_FIELDS = 200
+MOST_FIELDS = 600
 FRAGMENT_HEADER = "marquetry-fragment"
 """Sent by the page's own script: answer with the parts of the page that changed, not with all of it."""
 

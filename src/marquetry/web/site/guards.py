@@ -10,7 +10,7 @@ from starlette.exceptions import HTTPException
 from starlette.responses import PlainTextResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from marquetry.formats import build_sheet, pressure_csv, shelf_csv
+from marquetry.formats import build_sheet, pressure_csv, seller_mail, shelf_csv
 from marquetry.store import archive, photos
 
 MOST_DRAINED = 100_000_000
@@ -170,6 +170,11 @@ MOST_SERIES = 3 * pressure_csv.MOST_BYTES
 FORM_AROUND = 100_000
 """What a form needs besides its file."""
 LIMITS = (
+    Limit(
+        re.compile(r"/(watches/\d+|parts/\d+|shelf)/listing/file"),
+        seller_mail.MOST_BYTES + FORM_AROUND,
+        "A mail",
+    ),
     Limit(re.compile(r"/shelf/imports"), shelf_csv.MOST_BYTES + FORM_AROUND, "A file of parts"),
     Limit(re.compile(r"/workshop"), archive.MOST_BYTES + FORM_AROUND, "A workshop"),
     Limit(re.compile(r"/parts/\d+/photos"), photos.MOST_BYTES + FORM_AROUND, "A photograph"),

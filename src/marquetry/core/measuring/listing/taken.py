@@ -75,9 +75,20 @@ def _with_words(build: Build, listing: Listing, kind: Kind) -> Build:
     for key, value in told.items():
         if key in known:
             build = build.with_entry(f"{kind.prefix}.{key}", value)
+    if kind.key == "dial" and build.at(f"{kind.prefix}.windows") == []:
+        build = _without_window(build, kind)
     for name in listing.without:
         build = _without(build, kind, name)
     return _with_adhesive(build, listing, kind)
+
+
+def _without_window(build: Build, kind: Kind) -> Build:
+    """The build without the place of a window that the seller says is not there."""
+    for path in (f"{kind.prefix}.date_window_angle", f"{kind.prefix}.date_window_radius"):
+        known = build.dimensions.get(path)
+        if known is not None and not known.source.is_known:
+            build = build.without(path)
+    return build
 
 
 def _without(build: Build, kind: Kind, name: str) -> Build:

@@ -1,0 +1,175 @@
+"""A text as it is read with all that the builder decided: its parts, each with what of it would be used."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+from marquetry.core.measuring.begun import is_measured
+from marquetry.core.measuring.listing.answered import with_answers
+from marquetry.core.measuring.listing.learnt import LearntLabel
+from marquetry.core.measuring.listing.line import ListingLine
+from marquetry.core.measuring.listing.price import asked_of, prices_in
+from marquetry.core.measuring.listing.read import KitRead, read_kit, read_listing
+from marquetry.core.measuring.listing.result import Listing
+from marquetry.core.sheet.anatomy import Anatomy
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.kind import Kind
+from marquetry.core.trade.kit_share import KitLine, KitPrice, kit_prices
+from marquetry.core.values.money import Money
+from marquetry.store.another_part import is_somebodys, name_in
+from marquetry.store.pasted import Pasted
+
+SAME, ANOTHER, BESIDE = "same", "another", "beside"
+"""What a part is to the one that stands in its slot."""
+
+
+@dataclass(frozen=True, slots=True)
+class PartRead:
+    """One part of the text, told by the number of its first line.
+
+    `used` are the numbers of its proposals that are taken; `slot` is what it is to the part in its slot, empty
+    where that is still to be answered; `in_slot` names that part.
+    """
+
+    first: int
+    listing: Listing
+    kind: Kind | None
+    price: KitPrice
+    used: frozenset[int]
+    in_slot: str = ""
+    slot: str = SAME
+    taken: int | None = None
+    is_named: bool = False
+    """Whether its name was typed: then it is called so, whatever it was called."""
+
+    @property
+    def is_open(self) -> bool:
+        """Whether something is asked: a doubt, its kind, or what it is to the part in its slot."""
+        doubted = any(proposed.sure == "ask" for proposed in self.listing.fields)
+        return self.kind is None or doubted or not self.slot
+
+    @property
+    def can_be_taken(self) -> bool:
+        """Whether it has a kind and, where its slot is filled, it is said which part it is."""
+        return self.kind is not None and bool(self.slot)
+
+
+@dataclass(frozen=True, slots=True)
+class TextRead:
+    """The whole text: its parts, and what of it no part took."""
+
+    parts: tuple[PartRead, ...]
+    kit: KitRead
+    postage: Money | None
+
+    @property
+    def currencies(self) -> tuple[str, ...]:
+        """In which currencies prices are asked, the commonest first."""
+        every = [part.price.price.currency for part in self.parts if part.price.price]
+        return tuple(sorted(set(every), key=lambda one: (-every.count(one), one)))
+
+    @property
+    def is_open(self) -> bool:
+        """Whether anything is still to be answered or taken."""
+        return any(part.is_open or part.taken is None for part in self.parts)
+
+
+def text_read(
+    pasted: Pasted,
+    anatomy: Anatomy,
+    build: Build | None,
+    learnt: tuple[LearntLabel, ...] = (),
+    kind: str | None = None,
+) -> TextRead:
+    """Read the text anew with what was decided, beside what `build` knows; `kind` where all of it is one part."""
+    decided = pasted.decided
+    if kind is None:
+        kit = read_kit(pasted.text, anatomy, decided.by_line, (*decided.taught, *learnt))
+    else:
+        kit = KitRead(read_listing(pasted.text, anatomy, kind))
+    listings = [_as_decided(listing, pasted) for listing in kit.parts]
+    prices = kit_prices(
+        [KitLine(_money(one.price), one.quantity) for one in listings],
+        _money(listings[0].kit_price),
+        tuple(_beside(kit)),
+    )
+    parts: list[PartRead] = []
+    for listing, price in zip(listings, prices, strict=True):
+        parts.append(_part(listing, price, pasted, anatomy, build, parts))
+    return TextRead(tuple(parts), kit, _postage(kit))
+
+
+def first_of(listing: Listing) -> int:
+    """The number of the line that a part begins with: how decisions name it."""
+    return listing.numbers[0] if listing.numbers else 0
+
+
+def _as_decided(listing: Listing, pasted: Pasted) -> Listing:
+    first = str(first_of(listing))
+    keys = ((key.partition(":"), answer) for key, answer in pasted.decided.answers.items())
+    answers = {path: answer for (head, _, path), answer in keys if head == first}
+    name = pasted.decided.names.get(first, "").strip()
+    answered = with_answers(listing, answers)
+    return replace(answered, name=name) if name else answered
+
+
+def _part(  # noqa: PLR0913, PLR0917  # what a part is read beside
+    listing: Listing,
+    price: KitPrice,
+    pasted: Pasted,
+    anatomy: Anatomy,
+    build: Build | None,
+    before: list[PartRead],
+) -> PartRead:
+    first, decided = first_of(listing), pasted.decided
+    kind = anatomy.kind(listing.kind) if listing.kind else None
+    used = frozenset(
+        number
+        for number, proposed in enumerate(listing.fields)
+        if proposed.sure != "ask"
+        and f"{first}:{proposed.path}" not in decided.left
+        and not (kind and build and is_measured(build, f"{kind.prefix}.{proposed.path}"))
+    )
+    there = kind is not None and build is not None and not kind.is_many and is_somebodys(build, kind.key)
+    in_slot = name_in(build, kind.key) if there and build is not None and kind is not None else ""
+    taken = decided.taken.get(str(first))
+    twice = any(other.kind == kind and other.slot != BESIDE for other in before) and kind is not None
+    usual = BESIDE if twice and build is not None and not (kind and kind.is_many) else "" if in_slot else SAME
+    slot = SAME if taken is not None else decided.slots.get(str(first)) or usual
+    is_named = bool(decided.names.get(str(first), "").strip())
+    return PartRead(
+        first=first, listing=listing, kind=kind, price=price, used=used, in_slot=in_slot, slot=slot,
+        taken=taken, is_named=is_named,
+    )  # fmt: skip
+
+
+def _money(price: tuple[float, str] | None) -> Money | None:
+    return None if price is None else Money.of(*price)
+
+
+def _beside(kit: KitRead) -> Iterator[Money]:
+    """What the price of the whole holds and is no part's: tools, postage."""
+    for _, words in (*kit.left, *kit.aside):
+        line = ListingLine.of(words)
+        for price in asked_of(line, of_kit=True)[:1]:
+            yield Money.of(price.amount, price.currency)
+    postage = _postage(kit)
+    if postage is not None:
+        yield postage
+
+
+POSTAGE = ("shipping", "postage", "versand", "porto", "livraison", "frais de port", "delivery")
+
+
+def _postage(kit: KitRead) -> Money | None:
+    """What sending costs, where a line says so and sets no threshold."""
+    for _, words in kit.aside:
+        plain = ListingLine.of(words).plain
+        prices = prices_in(plain)
+        if (
+            prices
+            and any(word in plain for word in POSTAGE)
+            and " over " not in plain
+            and " ab " not in plain
+        ):
+            return Money.of(prices[0].amount, prices[0].currency)
+    return None
