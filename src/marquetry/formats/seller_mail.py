@@ -1,7 +1,7 @@
-"""A seller's file as text: a saved mail, a page in HTML, or plain text. Nothing of HTML is kept, and nothing runs.
+"""A seller's file as text: a saved mail, a page in HTML, or plain text. Nothing of HTML is kept or run.
 
-The standard library's parsers read both: a mail's parts may be nested, encoded and in any letters, and a page's
-tags need no judging where only its words are wanted.
+The standard library's parsers read both: a mail's parts may be nested, encoded and in any letters, and a
+page's tags need no judging where only its words are wanted.
 """
 
 from dataclasses import dataclass
@@ -18,11 +18,9 @@ MOST_BYTES = 2_000_000
 MOST_PARTS = 200
 SILENT = frozenset({"script", "style", "head", "title", "template", "svg", "noscript", "object", "iframe"})
 """What a reader of the page never sees."""
-NEW_LINE = frozenset(
-    {"p", "div", "br", "li", "tr", "table", "ul", "ol", "section", "article", "hr", "blockquote", "pre"}
-)
+NEW_LINE = frozenset(["div", "br", "li", "tr", "blockquote", "pre"])
 PARAGRAPH = frozenset(
-    {"p", "table", "ul", "ol", "section", "article", "hr", "h1", "h2", "h3", "h4", "h5", "h6"}
+    ["p", "table", "ul", "ol", "section", "article", "hr", "h1", "h2", "h3", "h4", "h5", "h6"]
 )
 CELL = frozenset({"td", "th"})
 

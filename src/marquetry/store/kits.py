@@ -1,4 +1,4 @@
-"""Parts of a seller's text taken: each in the catalogue once, with what the seller asks as an offer of that day."""
+"""Parts of a seller's text taken: each in the catalogue once, with what is asked as an offer of that day."""
 
 from dataclasses import dataclass
 from decimal import Decimal
@@ -35,8 +35,8 @@ class Sale:
 def seller_number(connection: Connection, sale: Sale, currency: str) -> int:
     """The supplier of the sale who sells in that currency, added where there is none.
 
-    A supplier sells in one currency: sums of another one are kept under its name and that currency, so that no
-    price is ever taken for another currency's.
+    A supplier sells in one currency: sums of another one are kept under its name and that currency, so that
+    no price is ever taken for another currency's.
     """
     name = sale.seller.strip() or NOT_TOLD
     for called in (name, f"{name} ({currency})"):
@@ -52,7 +52,7 @@ def seller_number(connection: Connection, sale: Sale, currency: str) -> int:
 
 
 def catalogued(connection: Connection, part: Part, price: Money | None, sale: Sale) -> int:
-    """The number of the part in the catalogue, with its price as an offer; one that it has already is not doubled."""
+    """The number of the part in the catalogue, with its price as an offer; what it has is not doubled."""
     known = shelf.part_named(connection, part.kind.key, part.name)
     is_same = known is not None and text_kept(known.part.document) == text_kept(part.document)
     seller = (
@@ -68,7 +68,7 @@ def catalogued(connection: Connection, part: Part, price: Money | None, sale: Sa
 
 
 def offer_of(connection: Connection, part_id: int, price: Money, sale: Sale) -> None:
-    """Remember what the seller asks for a part of the catalogue; the same price on the same day is told once."""
+    """Remember what the seller asks for a part of the catalogue; the same price of a day is told once."""
     seller = suppliers.supplier(connection, seller_number(connection, sale, price.currency))
     asked = Decimal(price.plain)
     for known in suppliers.offers_of(connection, part_id):

@@ -18,9 +18,9 @@ MOST_TAUGHT = 60
 class Decided:
     """What the builder decided, parts named by the number of their first line.
 
-    `lines`: what begins or ends at a line (kit.py's words); `slots`: same, another or beside; `left`: proposals
-    that are not used, `FIRST:path`; `answers` to doubts by the same key; `taken`: the slot that a part went
-    into, with its number in the catalogue.
+    `lines`: what begins or ends at a line (kit.py's words); `slots`: same, another or beside; `left`: the
+    proposals that are not used, `FIRST:path`; `answers` to doubts by the same key; `taken`: the number in the
+    catalogue of each part that was used.
     """
 
     lines: Mapping[str, str] = field(default_factory=dict)
@@ -66,7 +66,8 @@ def keep(
     """Keep the text in place of one pasted before."""
     told = json.dumps(asdict(decided or Decided()), ensure_ascii=False)
     connection.execute(
-        "INSERT OR REPLACE INTO pasted (owner, owner_id, text, decided) VALUES (:owner, :id, :text, :decided)",
+        """INSERT OR REPLACE INTO pasted (owner, owner_id, text, decided)
+           VALUES (:owner, :id, :text, :decided)""",
         {"owner": owner, "id": number, "text": text, "decided": told},
     )
 

@@ -38,7 +38,8 @@ def know_sender(connection: Connection, supplier_id: int, sender: str) -> None:
 def learn(connection: Connection, supplier_id: int, label: LearntLabel) -> None:
     """Remember what a supplier's word means; the newest meaning stands."""
     connection.execute(
-        """INSERT INTO supplier_label (supplier_id, kind, label, means) VALUES (:supplier, :kind, :label, :means)
+        """INSERT INTO supplier_label (supplier_id, kind, label, means)
+           VALUES (:supplier, :kind, :label, :means)
            ON CONFLICT (supplier_id, kind, label) DO UPDATE SET means = excluded.means""",
         {"supplier": supplier_id, "kind": label.kind, "label": label.label, "means": label.means},
     )

@@ -100,6 +100,11 @@ class Sundry:
     least: int
     place: str
 
+    @property
+    def is_counted(self) -> bool:
+        """Whether anybody ever said how many are there: as shipped, nobody did."""
+        return self.version > 1 or self.held > 0 or self.least > 0
+
 
 def sundries(connection: Connection) -> list[Sundry]:
     """Every sundry, by kind and name."""

@@ -7,6 +7,7 @@ for all else. Order does not matter, and neither do capitals; what is not unders
 import re
 from dataclasses import dataclass
 
+from marquetry.core.brief.letter import Spoken, read_letter
 from marquetry.core.brief.topics import TOPICS, Topic
 
 LONGEST_ANSWER = 20_000
@@ -36,13 +37,18 @@ class ClientAnswer:
     replies: tuple[Reply, ...]
     words: str = ""
     unread: tuple[str, ...] = ()
+    spoken: tuple[Spoken, ...] = ()
+    """Wishes that sentences speak of, where the answer is a letter: proposed, and none agreed to."""
 
 
 NAMED = {name: topic for topic in TOPICS for name in (topic.key, topic.label.lower())}
 
 
-def read_answer(text: str) -> ClientAnswer:
-    """Understand an answer; whatever it holds, nothing is raised."""
+def read_answer(text: str, today: str = "") -> ClientAnswer:
+    """Understand an answer, or a letter in prose; whatever it holds, nothing is raised.
+
+    A line of the sheet goes before a sentence on the same topic. `today` dates a day that names no year.
+    """
     replies: dict[str, Reply] = {}
     unread: list[str] = []
     words: list[str] = []
@@ -59,7 +65,19 @@ def read_answer(text: str) -> ClientAnswer:
         elif name not in NAMED:
             unread.append(plain)
     kept = {reply.topic.key: reply for reply in replies.values()}
-    return ClientAnswer(tuple(kept.values()), " ".join(words), tuple(unread))
+    spoken = tuple(
+        one
+        for one in read_letter(text[:LONGEST_ANSWER], today)
+        if one.topic.key not in kept and any(_is_within(one, line) for line in unread)
+    )
+    prose = tuple(Reply(one.topic, agreed=False, value=one.value, words=one.words) for one in spoken)
+    left = tuple(line for line in unread if not any(_is_within(one, line) for one in spoken))
+    return ClientAnswer((*kept.values(), *prose), " ".join(words), left, spoken)
+
+
+def _is_within(spoken: Spoken, line: str) -> bool:
+    """Whether a sentence stands in a line: no line of the sheet is read as prose as well."""
+    return " ".join(spoken.words.split()) in line
 
 
 def _reply(topic: Topic, rest: str) -> Reply:

@@ -79,7 +79,7 @@ def show(request: Request, connection: Connection, start: str = "") -> Response:
 
 @router.post("/begin", name="begin_watch")
 def begin(request: Request, connection: Connection, form: Annotated[BeginForm, Form()]) -> Response:
-    """Put the watch on the bench; a text is read on its own page, where each part is seen before it is used."""
+    """Put the watch on the bench; a text is read on its own page, each part seen before it is used."""
     try:
         build = _base(connection, form.start)
         for number in form.parts:

@@ -12,9 +12,10 @@ from marquetry.store import briefs, photos
 from marquetry.store.sent_forms import once
 from marquetry.web.brief.forms import AnswerForm, SignForm, WishForm
 from marquetry.web.brief.sheet import SHEET_POLICY, client_sheet
-from marquetry.web.brief.view import RefusedWish, brief_page, next_open, reply_lines
+from marquetry.web.brief.view import RefusedWish, brief_page, letter_pieces, next_open, reply_lines
 from marquetry.web.shelf.parts import MOST_READ
 from marquetry.web.site.pages import render
+from marquetry.web.site.today import today
 from marquetry.web.watch.downloads import attachment
 from marquetry.web.watch.visit import Visit, Visiting
 
@@ -79,12 +80,13 @@ def sheet(visit: Visiting, save: Annotated[str, Query(max_length=10)] = "") -> R
 def answer(visit: Visiting, form: Annotated[AnswerForm, Form()]) -> Response:
     """Show how the client's answer is understood; nothing is stored yet."""
     brief = briefs.brief_of(visit.connection, visit.stored.id)
-    read = read_answer(form.text)
+    read = read_answer(form.text, today())
     context = {
         "watch": visit.stored,
         "way": visit.way("brief"),
         "answer": read,
         "text": form.text,
+        "letter": letter_pieces(form.text, read),
         "seen": briefs.last_step(visit.connection, visit.stored.id),
         "lines": reply_lines(brief, read),
     }
@@ -95,7 +97,7 @@ def answer(visit: Visiting, form: Annotated[AnswerForm, Form()]) -> Response:
 def take_answer(visit: Visiting, form: Annotated[AnswerForm, Form()]) -> Response:
     """Take the answer as it was understood, all of it at once."""
     brief = briefs.brief_of(visit.connection, visit.stored.id)
-    read = read_answer(form.text)
+    read = read_answer(form.text, today())
     steps = [line.step for line in reply_lines(brief, read) if line.step]
     if read.words:
         steps.append(brief.wish("other").propose(read.words[:LONGEST], "", "client"))

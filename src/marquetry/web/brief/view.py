@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from datetime import UTC, date, datetime
+from itertools import pairwise
 
 from marquetry.core.brief.answer import ClientAnswer, Reply
 from marquetry.core.brief.since_signed import PartSince, SinceSigned, since_signed
@@ -169,6 +170,21 @@ class ReplyLine:
     before: str
     step: WishStep | None
     fault: str
+
+
+def letter_pieces(text: str, answer: ClientAnswer) -> tuple[tuple[str, tuple[str, ...]], ...]:
+    """The letter cut at its sentences, each with the wishes it was read as; nothing where it is no letter."""
+    if not answer.spoken:
+        return ()
+    spans = sorted({(one.start, one.end) for one in answer.spoken})
+    cuts = [0, *(place for span in spans for place in span), len(text)]
+    labels = {
+        span: tuple(one.topic.label for one in answer.spoken if (one.start, one.end) == span)
+        for span in spans
+    }
+    return tuple(
+        (text[start:end], labels.get((start, end), ())) for start, end in pairwise(cuts) if end > start
+    )
 
 
 def reply_lines(brief: Brief, answer: ClientAnswer) -> tuple[ReplyLine, ...]:

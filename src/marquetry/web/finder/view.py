@@ -22,11 +22,12 @@ from marquetry.core.sheet.difference import difference
 from marquetry.core.sheet.kind import Kind
 from marquetry.core.sheet.part import PART_LINK, PIECE_LINK
 from marquetry.core.values.figures import figure
-from marquetry.core.values.money import USUAL_CURRENCY, Money
+from marquetry.core.values.money import Money
 from marquetry.core.values.verdict import Verdict
 from marquetry.store.database import Connection
 from marquetry.store.finder_parts import ShelfCandidate, candidates
 from marquetry.store.house import rule_values
+from marquetry.store.terms_of_trade import trade_terms
 from marquetry.store.watches import StoredWatch
 from marquetry.web.finder.finds import Find
 
@@ -69,12 +70,13 @@ def shelf_slots(
     shelf: Shelf = {}
     slots = []
     worth = connection.model.rules_of(watch.build, rule_values(connection)).worth
+    home = trade_terms(connection).home
     for kind in look.kinds(connection.model.anatomy):
         held = candidates(connection, kind, watch.id, owned_only=look.owned)
         if look.other:
             held = [found for found in held if found.part.name != watch.build.at(f"{kind}.name")]
         shelf.update({(kind, found.number): found for found in held})
-        made = [_candidate(found, look.wishes.casefold().split()) for found in held]
+        made = [_candidate(found, look.wishes.casefold().split(), home) for found in held]
         if kind == "dial" and look.feet:
             made += [padded for candidate in made if (padded := without_feet(candidate)) is not None]
         slots.append(Slot(kind, tuple(made), worth))
@@ -105,7 +107,7 @@ def relaxations(look: FinderLook) -> list[tuple[str, FinderLook]]:
     return found
 
 
-def _candidate(found: ShelfCandidate, wishes: list[str]) -> Candidate:
+def _candidate(found: ShelfCandidate, wishes: list[str], home: str) -> Candidate:
     told = (
         found.part.name,
         found.part.in_words(),
@@ -114,7 +116,7 @@ def _candidate(found: ShelfCandidate, wishes: list[str]) -> Candidate:
     )
     words = " ".join(map(str, told)).casefold()
     missed = sum(wish not in words for wish in wishes)
-    comparable = found.price is not None and found.price.currency == USUAL_CURRENCY
+    comparable = found.price is not None and found.price.currency == home
     price = found.price.minor if found.price is not None and comparable else None
     return Candidate(found.number, found.part, found.piece is not None, price, missed)
 
@@ -285,8 +287,8 @@ def pair_slots(connection: Connection, watch_id: int, look: PairLook) -> tuple[S
     """Rows and columns from the shelf."""
     rows, columns = look.kinds.split("-")
     worth = connection.model.rules(None, rule_values(connection)).worth
-    made = []
+    home, made = trade_terms(connection).home, []
     for kind in (rows, columns):
         held = candidates(connection, kind, watch_id, owned_only=look.owned)
-        made.append(Slot(kind, tuple(_candidate(found, []) for found in held), worth))
+        made.append(Slot(kind, tuple(_candidate(found, [], home) for found in held), worth))
     return made[0], made[1]

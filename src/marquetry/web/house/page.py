@@ -8,6 +8,8 @@ from marquetry.core.fit.checks.check import Check
 from marquetry.core.fit.model import Model
 from marquetry.core.fit.rules import BandRule, Rule
 from marquetry.core.fit.schools import School
+from marquetry.core.measuring.listing.learnt import HEADS, LearntLabel
+from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.entries import Json
 from marquetry.core.values.figures import band, entered
 from marquetry.drawing.gap_detail import gap_detail
@@ -15,8 +17,10 @@ from marquetry.drawing.scene import Scene
 from marquetry.store.house import HouseRule
 from marquetry.web.house.bench_under_rules import BenchUnderRules, Standing, Turn
 
-NUMBERS, SCHOOLS, INSTRUMENTS = "numbers", "schools", "instruments"
-OTHERS = {NUMBERS: "Numbers behind", SCHOOLS: "Schools", INSTRUMENTS: "Instruments"}
+NUMBERS, SCHOOLS, INSTRUMENTS, WORDS = "numbers", "schools", "instruments", "words"
+OTHERS = {
+    NUMBERS: "Numbers behind", SCHOOLS: "Schools", INSTRUMENTS: "Instruments", WORDS: "Sellers' words",
+}  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)
@@ -93,6 +97,7 @@ class HousePage:
         yield Chapter(NUMBERS, OTHERS[NUMBERS], len(own & (self.model.plain_rules | self.model.bands).keys()))
         yield Chapter(SCHOOLS, OTHERS[SCHOOLS], len(own & self.model.schools.keys()))
         yield Chapter(INSTRUMENTS, OTHERS[INSTRUMENTS], 0)
+        yield Chapter(WORDS, OTHERS[WORDS], 0)
 
     @cached_property
     def chapter(self) -> Chapter:
@@ -194,3 +199,11 @@ def _open_or(end: float | None) -> str:
 
 def _origin(own: HouseRule | None) -> str:
     return f"{own.origin}, {own.set_at[:10]}" if own else ""
+
+
+def means_of(anatomy: Anatomy, label: LearntLabel) -> str:
+    """What a seller's word means, for a builder: a quantity of a kind of part, a kind, or no part."""
+    if label.kind == HEADS:
+        return anatomy.kind(label.means).label if anatomy.has_kind(label.means) else "no part"
+    path = f"{anatomy.kind(label.kind).prefix}.{label.means}"
+    return anatomy.label_of(path) if anatomy.is_quantity(path) else label.means

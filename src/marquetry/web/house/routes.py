@@ -14,9 +14,10 @@ from marquetry.core.sheet.entries import Json
 from marquetry.core.values.errors import DimensionError, NotFoundError, SheetError
 from marquetry.store import house
 from marquetry.store.lessons import lessons_by_school, shown_lessons
+from marquetry.store.sellers_words import forget, known_words
 from marquetry.web.house.bench_under_rules import BenchUnderRules
 from marquetry.web.house.forms import InstrumentForm, RuleForm
-from marquetry.web.house.page import INSTRUMENTS, HousePage, chapter_of, defaults
+from marquetry.web.house.page import INSTRUMENTS, WORDS, HousePage, chapter_of, defaults, means_of
 from marquetry.web.site.deps import Connection, SentForm, wants_fragments
 from marquetry.web.site.pages import render
 
@@ -34,6 +35,9 @@ def _page(
         "instruments": house.instruments(connection),
         "ways": WAYS,
         "errors": errors or {},
+        "sellers_words": [
+            (known, means_of(connection.model.anatomy, known.label)) for known in known_words(connection)
+        ],
         "lessons": lessons_by_school(shown_lessons(connection)),
     }
     live = bool(wants_fragments(request))
@@ -128,6 +132,13 @@ def note_checked(
     """Note the day an instrument was checked against a gauge block; no day takes the note away."""
     house.note_checked(connection, number, day.isoformat() if day else None)
     return _back(request, INSTRUMENTS)
+
+
+@router.post("/rules/words/{number}/taken-back", name="forget_word")
+def forget_word(request: Request, connection: Connection, number: int) -> Response:
+    """Read a seller's word as the reader itself does again."""
+    forget(connection, number)
+    return _back(request, WORDS)
 
 
 @router.post("/instruments/{number}/removed", name="remove_instrument")

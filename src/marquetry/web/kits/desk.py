@@ -123,9 +123,8 @@ class Desk:
         if text.currencies:
             kits.remember_seller(self.connection, sale, text.currencies[0])
         if self.watch is not None:
-            numbers = taking.into_watch(
-                self.connection, self.watch, form.version, text.parts, sale, form.fault
-            )
+            into = taking.IntoWatch(self.connection, self.watch, sale, form.fault)
+            numbers = into.save(form.version, text.parts)
         elif self.owner == "part":
             taking.into_part(self.connection, self.number, form.version, text.parts[0], sale)
             numbers = {str(text.parts[0].first): self.number}

@@ -1,4 +1,4 @@
-"""What the page of a text sends: everything typed and ticked on it with every button, so that nothing is lost."""
+"""What the page of a text sends: all that is typed and ticked, with every button, so that nothing is lost."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
@@ -83,7 +83,7 @@ def _taught(sent: Sent, text: TextRead) -> list[LearntLabel]:
 
 
 def _with_leftovers(decided: Decided, sent: Sent, text: TextRead) -> Decided:
-    """What lines that no part took are said to be: a part begins there, or they are none; their first words are learnt."""
+    """What lines that no part took are said to be: parts, or none; their first words are learnt."""
     lines, taught = dict(decided.lines), list(decided.taught)
     for number, words in text.kit.left:
         says = first_sent(sent, f"leftover-{number}")
@@ -95,7 +95,7 @@ def _with_leftovers(decided: Decided, sent: Sent, text: TextRead) -> Decided:
 
 
 def _with_button(decided: Decided, does: str, sent: Sent) -> Decided:
-    """What the button that was pressed decides: of the chosen line, `line:N:SAYS`, or `answer:FIRST:PATH:ANSWER`."""
+    """What the pressed button decides: of the chosen line, `line:N:SAYS`, or `answer:FIRST:PATH:ANSWER`."""
     what, _, rest = does.partition(":")
     chosen = {"begin": first_sent(sent, "line-kind"), "goes-on": JOIN, "no-part": LEAVE}.get(what)
     if chosen:

@@ -26,8 +26,8 @@ SAME, ANOTHER, BESIDE = "same", "another", "beside"
 class PartRead:
     """One part of the text, told by the number of its first line.
 
-    `used` are the numbers of its proposals that are taken; `slot` is what it is to the part in its slot, empty
-    where that is still to be answered; `in_slot` names that part.
+    `used` are the numbers of its proposals that are taken; `slot` is what it is to the part in its slot,
+    empty where that is still to be answered; `in_slot` names that part.
     """
 
     first: int
@@ -80,7 +80,7 @@ def text_read(
     learnt: tuple[LearntLabel, ...] = (),
     kind: str | None = None,
 ) -> TextRead:
-    """Read the text anew with what was decided, beside what `build` knows; `kind` where all of it is one part."""
+    """Read the text anew with what was decided, beside what `build` knows; all of it as `kind`, if told."""
     decided = pasted.decided
     if kind is None:
         kit = read_kit(pasted.text, anatomy, decided.by_line, (*decided.taught, *learnt))

@@ -1,4 +1,4 @@
-"""A seller's text on its page: pasted or from a file, decided about, and taken, for a watch, a part, or the shelf."""
+"""A seller's text on its page: pasted or from a file, decided about, taken, for watch, part or shelf."""
 
 from dataclasses import replace
 from typing import Annotated

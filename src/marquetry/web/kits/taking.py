@@ -1,4 +1,4 @@
-"""What is taken of a text: into the watch's slots, into a part of the shelf, or onto it; all of it or nothing."""
+"""What is taken of a text: into a watch's slots, into a part of the shelf, or onto it; all or nothing."""
 
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
@@ -71,51 +71,54 @@ def _fill(connection: Connection, made: Filled, part: PartRead) -> None:
     made.build, made.count = changed, made.count + taken.count
 
 
-def into_watch(
-    connection: Connection,
-    stored: StoredWatch,
-    based_on: int,
-    parts: Iterable[PartRead],
-    sale: Sale,
-    fault: str,
-) -> dict[str, int]:
-    """Save the watch with every part that can be taken, each in the catalogue with its offer, inside a transaction.
+@dataclass(frozen=True, slots=True)
+class IntoWatch:
+    """Takes parts into a watch; `fault` is why a part that goes is faulty, where it is."""
 
-    The numbers in the catalogue, by the first line of each part. StaleVersionError where `based_on` is not the
-    newest.
-    """
-    chosen = [part for part in parts if part.can_be_taken]
-    numbers = {
-        str(part.first): number for part in chosen if (number := _catalogued(connection, stored, part, sale))
-    }
-    made = filled(connection, stored.build, chosen)
-    build = _linked(made.build, chosen, numbers)
-    for slot in made.told or ():
-        stored, based_on = another_part.put_old_away(connection, stored, based_on, slot, fault)
-    if build != stored.build:
-        watches.save(connection, stored.id, based_on, build, made.change)
-    for part in chosen:
-        if part.slot == BESIDE and str(part.first) in numbers:
-            kits.keep_beside(connection, stored.id, numbers[str(part.first)])
-    return numbers
+    connection: Connection
+    stored: StoredWatch
+    sale: Sale
+    fault: str = ""
 
+    def save(self, based_on: int, parts: Iterable[PartRead]) -> dict[str, int]:
+        """Save the watch with every part that can be taken, inside a transaction.
 
-def _catalogued(connection: Connection, stored: StoredWatch, part: PartRead, sale: Sale) -> int | None:
-    """The part's number in the catalogue: the one that its slot names already, else a new one."""
-    assert part.kind is not None  # noqa: S101  # can_be_taken says so
-    held = stored.build.at(part.kind.key) if not part.kind.is_many else None
-    linked = held.get(PART_LINK) if isinstance(held, dict) and part.slot not in {ANOTHER, BESIDE} else None
-    price = part.price.price
-    if isinstance(linked, int):
-        if price is not None and part.taken is None:
-            kits.offer_of(connection, linked, price, sale)
-        return linked
-    taken = part_taken(part, {"name": part.listing.name or part.kind.label})
-    return kits.catalogued(connection, Part.of(part.kind, taken.document), price, sale) if taken else None
+        The numbers in the catalogue, by the first line of each part. StaleVersionError where `based_on` is
+        not the newest version.
+        """
+        chosen = [part for part in parts if part.can_be_taken]
+        found = ((part, self._catalogued(part)) for part in chosen)
+        numbers = {str(part.first): number for part, number in found if number is not None}
+        made = filled(self.connection, self.stored.build, chosen)
+        build, stored = _linked(made.build, chosen, numbers), self.stored
+        for slot in made.told or ():
+            stored, based_on = another_part.put_old_away(self.connection, stored, based_on, slot, self.fault)
+        if build != stored.build:
+            watches.save(self.connection, stored.id, based_on, build, made.change)
+        for part in chosen:
+            if part.slot == BESIDE and str(part.first) in numbers:
+                kits.keep_beside(self.connection, stored.id, numbers[str(part.first)])
+        return numbers
+
+    def _catalogued(self, part: PartRead) -> int | None:
+        """The part's number in the catalogue: the one that its slot names already, else a new one."""
+        assert part.kind is not None  # noqa: S101  # can_be_taken says so
+        held = self.stored.build.at(part.kind.key) if not part.kind.is_many else None
+        is_ours = part.slot not in {ANOTHER, BESIDE}
+        linked = held.get(PART_LINK) if isinstance(held, dict) and is_ours else None
+        price = part.price.price
+        if isinstance(linked, int):
+            if price is not None and part.taken is None:
+                kits.offer_of(self.connection, linked, price, self.sale)
+            return linked
+        taken = part_taken(part, {"name": part.listing.name or part.kind.label})
+        if taken is None:
+            return None
+        return kits.catalogued(self.connection, Part.of(part.kind, taken.document), price, self.sale)
 
 
 def _linked(build: Build, parts: Iterable[PartRead], numbers: dict[str, int]) -> Build:
-    """The watch with each slot saying which part of the catalogue it is; one that lies here keeps its piece."""
+    """The watch with each slot saying which part of the catalogue it is; one that is linked stays so."""
     for part in parts:
         number = numbers.get(str(part.first))
         if number is None or part.kind is None or part.slot == BESIDE or part.kind.is_many:
@@ -127,7 +130,7 @@ def _linked(build: Build, parts: Iterable[PartRead], numbers: dict[str, int]) ->
 
 
 def into_part(connection: Connection, number: int, based_on: int, part: PartRead, sale: Sale) -> None:
-    """Save a part of the shelf with what is used of its text and its price as an offer, inside a transaction."""
+    """Save a part of the shelf with what is used of its text, its price as an offer, inside a transaction."""
     stored = shelf.part(connection, number)
     taken = part_taken(part, dict(stored.part.document))
     if taken is None:

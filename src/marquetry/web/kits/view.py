@@ -76,7 +76,7 @@ class Marked:
 
 @dataclass(frozen=True, slots=True)
 class TextLine:
-    """A line of the text: whose it is (0 for no part's), whether that part begins there, and what is asked of it."""
+    """A line of the text: whose it is (0 for no part's), whether that begins there, what is asked of it."""
 
     number: int
     pieces: tuple[Marked, ...]
@@ -259,4 +259,5 @@ def _claim(after: Report, build: Build) -> str:
     gap = found.value - float(claimed)
     if abs(gap) <= CLAIM_MM:
         return ""
-    return f"Height: {figure(claimed)} mm claimed, {figure(found.value)} mm computed from the parts as they are known."
+    computed = f"{figure(found.value)} mm computed from the parts as they are known"
+    return f"Height: {figure(claimed)} mm claimed, {computed}."

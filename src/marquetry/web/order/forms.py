@@ -187,7 +187,7 @@ class ArriveForm(OrderRoomForm):
 class BookForm(OrderRoomForm):
     """An entry for the books: hours by kind of work, or a sum."""
 
-    kind: Literal["hours", "consumable", "material", "other"]
+    kind: Literal["hours", "part", "consumable", "material", "other"]
     words: Annotated[str, Field(max_length=200)] = ""
     amount: ShortWords = ""
     work: ShortWords = "bench"
@@ -203,6 +203,9 @@ class BookForm(OrderRoomForm):
         minor = minor_of("amount", self.amount, terms.home)
         if minor is None:
             raise DimensionError("amount", "“”", "", "a sum such as 12.50")
+        if self.kind == "part":
+            # A sum paid for a part that is no piece of the shelf: pieces come into the books by themselves.
+            return NewBooking("other", f"part: {said}" if said else "part", Money(minor, terms.home), day)
         return NewBooking(self.kind, said or self.kind, Money(minor, terms.home), day)
 
     def minutes(self) -> int:

@@ -55,7 +55,10 @@ class MoneyPage:
     terms: TradeTerms
     quotes: list[ToldQuote]
     errors: dict[str, str]
-    kinds: tuple[tuple[str, str], ...] = tuple((k, w) for k, w in ENTRY_KINDS if k in BOOKED_BY_HAND)
+    kinds: tuple[tuple[str, str], ...] = (
+        ("part", "A part"),
+        *((k, w) for k, w in ENTRY_KINDS if k in BOOKED_BY_HAND),
+    )
     hour_kinds: tuple[str, ...] = HOUR_KINDS
 
     @property
@@ -85,7 +88,7 @@ def open_costs(needed: Sequence[Needed], on: Market, rates: Rates, today: str) -
             known = sorted(cost for cost in costs if cost is not None)
             best, dearest = (known[0] * one.open, known[-1] * one.open) if known else (None, None)
             found.append(OpenCost(one.lack.name, one.open, best, dearest))
-        elif one.open and one.lack.what == "unknown":
+        elif one.open and one.lack.what == "unknown" and one.lack.is_told:
             found.append(OpenCost(one.lack.name, one.open, None, None))
     return found
 
@@ -187,6 +190,8 @@ class QuotePage:
     look: QuoteLook
     quote: Quote | None
     unpriced: tuple[str, ...]
+    short: Money | None
+    """By how much it is below what it costs so far and still will; None where it covers that."""
     hours_booked: str
     quotes: list[ToldQuote]
     terms: TradeTerms
@@ -213,12 +218,23 @@ def quote_page(visit: Visit, look: QuoteLook, today: str, error: str = "") -> Qu
         look,
         quote,
         found.unpriced,
+        None if quote is None else shortfall(found, quote),
         f"{found.ledger.minutes / 60:.1f}",
         quotes.quotes_of(visit.connection, visit.stored.id),
         terms,
         STEPS,
         error,
     )
+
+
+def shortfall(found: Finishing, quote: Quote) -> Money | None:
+    """By how much a quote is below cost: all that is booked, hours too, and what is still open; None for none.
+
+    The hours of a quote are those that are asked for; those that were booked may be more.
+    """
+    cost = -(-(found.ledger.total.minor + found.best) * quote.terms.count // found.count)
+    short = cost - quote.total.minor
+    return Money(short, found.ledger.home) if short > 0 else None
 
 
 def reckoned_quote(found: Finishing, asked: QuoteTerms, terms: TradeTerms) -> Quote:

@@ -11,7 +11,7 @@ from marquetry.core.trade.offer import Demand, Need, Offer, SupplierTerms
 from marquetry.core.trade.sundries import sundries_for
 from marquetry.core.values.day import later
 from marquetry.core.values.money import Money
-from marquetry.store import batches, briefs, quotes, terms_of_trade
+from marquetry.store import batches, briefs, kits, quotes, terms_of_trade
 from marquetry.store.database import Connection
 from marquetry.store.suppliers import offers_in_force, suppliers
 from marquetry.store.terms_of_trade import Sundry
@@ -62,7 +62,13 @@ def needed_for(
         by = wanted_by(connection, watch.id, terms.bench_days, today)
         count = quotes.series_of(connection, watch.id).count
         lacks = [
-            *lacks_of(watch.build, count, terms.spares if count > 1 else {}, names),
+            *lacks_of(
+                watch.build,
+                count,
+                terms.spares if count > 1 else {},
+                names,
+                kits.beside_of(connection, watch.id),
+            ),
             *_sundries(sundries, watch, rules[watch.id]),
             *_blanks(connection, sundries, watch),
         ]
@@ -139,6 +145,7 @@ def _sundries(held: Sequence[Sundry], watch: StoredWatch, rules: Rules) -> list[
             usual.name,
             max(known[usual.key].least, 1),
             usual.reason,
+            is_told=known[usual.key].is_counted,
         )
         for usual in sundries_for(watch.build, rules)
         if usual.key in known
@@ -216,7 +223,7 @@ def demand_of(needed: Iterable[Needed], on: Market, today: str) -> Demand:
     needs = tuple(
         Need(one.lack.key, one.open, one.by or None)
         for one in needed
-        if one.open and one.lack.what != "unknown"
+        if one.open and one.lack.what != "unknown" and one.lack.is_told
     )
     wanted = {need.part for need in needs}
     offers = tuple(offer for offer in on.offers if offer.part in wanted)

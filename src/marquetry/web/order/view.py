@@ -112,14 +112,27 @@ class OrderPage:
         """What is still to be bought and can be named to a supplier, spares with what they are for."""
         rows: dict[tuple[str, int], list[Needed]] = {}
         for one in self.needed:
-            if one.open and one.lack.what != "unknown":
+            if one.open and one.lack.what != "unknown" and one.lack.is_told:
                 rows.setdefault((one.lack.key, one.watch.id), []).append(one)
         return tuple(LackRow(tuple(found)) for found in rows.values())
 
     @property
     def unknown(self) -> tuple[Needed, ...]:
         """What is lacking and is not in the catalogue."""
-        return tuple(one for one in self.needed if one.open and one.lack.what == "unknown")
+        return tuple(
+            one for one in self.needed if one.open and one.lack.what == "unknown" and one.lack.is_told
+        )
+
+    @property
+    def assumed(self) -> tuple[Needed, ...]:
+        """Parts that only a family assumes: nobody chose one, or it comes with another."""
+        return tuple(one for one in self.needed if one.lack.what == "unknown" and not one.lack.is_told)
+
+    @property
+    def uncounted(self) -> tuple[str, ...]:
+        """Tools and consumables that the watches ask for and that nobody counted: they may be there."""
+        names = (one.lack.name for one in self.needed if one.lack.what == "sundry" and not one.lack.is_told)
+        return tuple(dict.fromkeys(names))
 
     @property
     def covered(self) -> tuple[Needed, ...]:

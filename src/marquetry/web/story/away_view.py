@@ -4,6 +4,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from marquetry.core.fit.report import Report
+from marquetry.core.making.kinds import MADE
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.part import PIECE_LINK, parts_of
 from marquetry.core.story.fates import (
     OUTCOME_LABELS,
     OUTCOMES,
@@ -27,6 +30,9 @@ from marquetry.web.prove.readiness import readiness_of
 from marquetry.web.site.today import today
 from marquetry.web.watch.visit import Visit
 from marquetry.web.watch.way import WayThrough
+
+MADE_HERE = frozenset(kind.part for kind in MADE) - {"dial"}
+"""What is made here comes into the books by its material and hours."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,6 +67,8 @@ class AwayPage:
     numbers: tuple[NumberOut, ...]
     visits: tuple[ServiceVisit, ...]
     cost: Money
+    unbooked: tuple[str, ...]
+    """What is in it and in no sum: pieces without a price, and parts that are no pieces of the shelf."""
     open_proofs: tuple[str, ...]
     is_ready: bool
     today: str
@@ -99,6 +107,17 @@ class AwayPage:
         return [Money(minor, currency) for currency, minor in sums.items()]
 
 
+def _no_pieces(build: Build) -> list[str]:
+    """Names of the parts that are bought and yet no piece of the shelf: the books cannot know them."""
+    return [
+        str(document["name"])
+        for slot, _, document in parts_of(build)
+        if document.get("name")
+        and not isinstance(document.get(PIECE_LINK), int)
+        and slot.partition(".")[0] not in MADE_HERE
+    ]
+
+
 def away_page(visit: Visit, faults: Mapping[str, str] | None = None) -> AwayPage:
     """Compute the page."""
     connection, watch = visit.connection, visit.stored
@@ -112,7 +131,7 @@ def away_page(visit: Visit, faults: Mapping[str, str] | None = None) -> AwayPage
         )
         for number in range(1, max(series.count, 1) + 1)
     )  # fmt: skip
-    ready = readiness_of(visit)
+    ready, ledger = readiness_of(visit), bookings.ledger_of(connection, watch.id, today())
     return AwayPage(
         watch,
         visit.way("story"),
@@ -120,7 +139,8 @@ def away_page(visit: Visit, faults: Mapping[str, str] | None = None) -> AwayPage
         tuple(leftovers.went_with(connection, watch.id)),
         numbers,
         tuple(service_visits(steps)),
-        bookings.ledger_of(connection, watch.id, today()).total,
+        ledger.total,
+        tuple(dict.fromkeys((*ledger.unpriced, *_no_pieces(watch.build)))),
         tuple(state.test.label for state in ready.states if state.state != "passed"),
         ready.is_ready,
         today(),
