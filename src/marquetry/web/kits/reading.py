@@ -1,10 +1,10 @@
 """A text as it is read with all that the builder decided: its parts, each with what of it would be used."""
 
-from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field, replace
 
 from marquetry.core.measuring.begun import is_measured
-from marquetry.core.measuring.listing.answered import with_answers
+from marquetry.core.measuring.listing.answered import told_of_others, with_answers
 from marquetry.core.measuring.listing.learnt import LearntLabel
 from marquetry.core.measuring.listing.line import ListingLine
 from marquetry.core.measuring.listing.price import asked_of, prices_in
@@ -38,13 +38,15 @@ class PartRead:
     in_slot: str = ""
     slot: str = SAME
     taken: int | None = None
+    of_others: Mapping[str, str] = field(default_factory=dict)
+    """What it tells of another part and the builder agreed to note there, by path in the watch."""
     is_named: bool = False
     """Whether its name was typed: then it is called so, whatever it was called."""
 
     @property
     def is_open(self) -> bool:
         """Whether something is asked: a doubt, its kind, or what it is to the part in its slot."""
-        doubted = any(proposed.sure == "ask" for proposed in self.listing.fields)
+        doubted = bool(self.listing.asks) or any(one.sure == "ask" for one in self.listing.fields)
         return self.kind is None or doubted or not self.slot
 
     @property
@@ -87,14 +89,16 @@ def text_read(
     else:
         kit = KitRead(read_listing(pasted.text, anatomy, kind))
     listings = [_as_decided(listing, pasted) for listing in kit.parts]
+    others = [told_of_others(listing, _answers(listing, pasted)) for listing in kit.parts]
     prices = kit_prices(
         [KitLine(_money(one.price), one.quantity) for one in listings],
         _money(listings[0].kit_price),
         tuple(_beside(kit)),
     )
     parts: list[PartRead] = []
-    for listing, price in zip(listings, prices, strict=True):
-        parts.append(_part(listing, price, pasted, anatomy, build, parts))
+    for listing, price, of_others in zip(listings, prices, others, strict=True):
+        part = _part(listing, price, pasted, anatomy, build, parts)
+        parts.append(replace(part, of_others=of_others))
     return TextRead(tuple(parts), kit, _postage(kit))
 
 
@@ -103,12 +107,15 @@ def first_of(listing: Listing) -> int:
     return listing.numbers[0] if listing.numbers else 0
 
 
-def _as_decided(listing: Listing, pasted: Pasted) -> Listing:
-    first = str(first_of(listing))
+def _answers(listing: Listing, pasted: Pasted) -> dict[str, str]:
+    """What was answered about a part, by the path that was asked about."""
     keys = ((key.partition(":"), answer) for key, answer in pasted.decided.answers.items())
-    answers = {path: answer for (head, _, path), answer in keys if head == first}
-    name = pasted.decided.names.get(first, "").strip()
-    answered = with_answers(listing, answers)
+    return {path: answer for (head, _, path), answer in keys if head == str(first_of(listing))}
+
+
+def _as_decided(listing: Listing, pasted: Pasted) -> Listing:
+    name = pasted.decided.names.get(str(first_of(listing)), "").strip()
+    answered = with_answers(listing, _answers(listing, pasted))
     return replace(answered, name=name) if name else answered
 
 

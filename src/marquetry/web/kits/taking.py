@@ -68,6 +68,9 @@ def _fill(connection: Connection, made: Filled, part: PartRead) -> None:
         changed = filled_up(changed, usual, key) if usual is not None else changed
         assert made.told is not None  # noqa: S101  # made here, with it
         made.told[key] = f"{old} → {another_part.name_in(changed, key)}"
+    for path, words in part.of_others.items():
+        if changed.has(path.partition(".")[0]):
+            changed = changed.with_entry(path, words).said(path)
     made.build, made.count = changed, made.count + taken.count
 
 

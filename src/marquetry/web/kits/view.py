@@ -192,8 +192,9 @@ def _doubts(read: PartRead) -> Iterator[Doubt]:
         yield Doubt(_line_number(read, asked[0][1].line), question, tuple(choices))
     for slip in read.listing.asks:
         if slip.path not in by_path:
-            words = f"{slip.words}: told of another part, to be noted there"
-            yield Doubt(read.first, words, ())
+            key, other = f"{read.first}:{slip.path}", slip.path.partition(".")[0].replace("_", " ")
+            both = ((f"{key}:{MEANT}", f"note it at the {other}"), (f"{key}:{NEITHER}", "leave it"))
+            yield Doubt(read.first, f"“{slip.words}” is of the {other}:", both)
 
 
 def _line_number(read: PartRead, line: int) -> int:

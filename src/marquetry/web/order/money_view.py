@@ -228,7 +228,7 @@ def quote_page(visit: Visit, look: QuoteLook, today: str, error: str = "") -> Qu
 
 
 def shortfall(found: Finishing, quote: Quote) -> Money | None:
-    """By how much a quote is below cost: all that is booked, hours too, and what is still open; None for none.
+    """By how much a quote is below cost: all that is booked, hours too, and what is still open.
 
     The hours of a quote are those that are asked for; those that were booked may be more.
     """

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import replace
 
-from marquetry.core.measuring.listing.result import Listing, Proposed
+from marquetry.core.measuring.listing.result import Doubted, Listing, Proposed
 
 MEANT, NEITHER = "meant", "none"
 """Answers beside the number of a proposal: what the question offers, and that nothing of it is used."""
@@ -19,10 +19,20 @@ def with_answers(listing: Listing, answers: Mapping[str, str]) -> Listing:
         settled = _settled(listing, number, proposed, answers.get(proposed.path, ""))
         fields += [settled] if settled is not None else []
     still = {proposed.path for proposed in fields if proposed.sure == "ask"}
-    of_others = {slip.path for slip in listing.asks} - {proposed.path for proposed in listing.fields}
+    of_others = {slip.path for slip in _of_others(listing)} - answers.keys()
     return replace(
         listing, fields=fields, asks=[slip for slip in listing.asks if slip.path in still | of_others]
     )
+
+
+def told_of_others(listing: Listing, answers: Mapping[str, str]) -> dict[str, str]:
+    """What the lines of a part tell of another one and the builder agreed to: path in the watch and words."""
+    return {slip.path: str(slip.meant) for slip in _of_others(listing) if answers.get(slip.path) == MEANT}
+
+
+def _of_others(listing: Listing) -> list[Doubted]:
+    own = {proposed.path for proposed in listing.fields}
+    return [slip for slip in listing.asks if slip.path not in own]
 
 
 def _settled(listing: Listing, number: int, proposed: Proposed, answer: str) -> Proposed | None:
