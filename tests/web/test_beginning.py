@@ -1,7 +1,6 @@
 """Beginning a watch from all there is, reading listings into it, and the measuring round, by forms alone."""
 
 import html
-import json
 import re
 from typing import Any
 
@@ -14,9 +13,6 @@ from marquetry.store import rounds
 from marquetry.store.database import Connection
 from marquetry.store.watches import StoredWatch, watch
 from tests.strategies import MODEL, report_on
-
-DIAL = "Redshank dial\nSize: 28.5mm (1.122 in)\nThickness: 0.4 mm\nCentre hole: 1.95mm\n$22.50"
-KIT = "Kit\n1x dial\nDiameter 28.5 mm, black\nCase:\nCase diameter 38 mm\nLug width 20 mm\n€ 49,00"
 
 
 def begun(client: TestClient, connection: Connection, **form: str) -> StoredWatch:
@@ -77,57 +73,6 @@ def test_what_cannot_be_begun_from_is_told_and_makes_no_watch(
     assert answer.status_code == 422
     assert 'role="alert"' in answer.text
     assert len(re.findall(r'class="strip ', client.get("/").text)) == 4
-
-
-def test_a_listing_is_read_shown_and_taken_only_where_it_is_said(
-    client: TestClient, connection: Connection
-) -> None:
-    stored = begun(client, connection, start="family:three-hands-39")
-    address = f"/watches/{stored.id}"
-    client.post(f"{address}/listing", data={"text": DIAL})
-    shown = client.get(f"{address}/listing").text
-    assert "<mark>Size: 28.5mm (1.122 in)<sup>1</sup></mark>" in shown
-    assert watch(connection, stored.id).build == stored.build
-    client.post(f"{address}/listing/taken", data={"version": "1", "take": ["0:1"]})
-    taken = watch(connection, stored.id)
-    assert taken.build.dimensions["dial.thickness"].source is Source.LISTED
-    assert taken.build.dimensions["dial.diameter"].source is Source.ASSUMED
-    assert taken.build.at("dial.listing.read") == {"thickness": "Thickness: 0.4 mm"}
-    fold = client.get(f"{address}/parts/dial").text
-    assert "Read from “Thickness: 0.4 mm”." in fold
-    assert "Redshank dial" in fold
-    client.post(f"{address}/undo", data={"version": "2"})
-    assert watch(connection, stored.id).build == stored.build
-    client.post(f"{address}/listing", data={"text": DIAL})
-    client.post(f"{address}/listing/taken", data={"version": "3", "all": "yes"})
-    assert watch(connection, stored.id).build.at("dial.name") == "Redshank dial"
-    assert 'name="text"' in client.get(f"{address}/listing").text
-
-
-def test_a_kit_goes_onto_the_shelf_a_part_at_a_time_and_a_listing_into_a_part(
-    client: TestClient, connection: Connection
-) -> None:
-    count = "SELECT count(*) FROM part"
-    before = connection.execute(count).fetchone()[0]
-    client.post("/shelf/listing", data={"text": KIT})
-    assert connection.execute(count).fetchone()[0] == before
-    client.post("/shelf/listing/taken", data={"all": "yes"})
-    assert connection.execute(count).fetchone()[0] == before + 2
-    newest = connection.execute(
-        "SELECT id, kind, price_minor, currency FROM part ORDER BY id DESC"
-    ).fetchone()
-    assert tuple(newest)[1:] == ("case", 4900, "EUR")
-    part = f"/parts/{newest['id']}"
-    client.post(f"{part}/listing", data={"text": "Diameter 38.2 mm\nLug to lug: 46 mm"})
-    answer = client.post(f"{part}/listing/taken", data={"version": "1", "all": "yes"})
-    assert "46.00" in answer.text
-    client.post(f"{part}/assumed", data={"version": "2", "path": "case"})
-    sheet = json.loads(
-        connection.execute("SELECT sheet FROM part WHERE id = ?", (newest["id"],)).fetchone()[0]
-    )
-    assert sheet["lug_to_lug"]["source"] == "listed"
-    assert sheet["seat_to_tube"]["source"] == "assumed"
-    assert client.post("/shelf/listing", data={"text": ""}).status_code == 200
 
 
 def test_what_is_wanted_is_set_checked_and_taken_back(client: TestClient, connection: Connection) -> None:
@@ -292,8 +237,10 @@ CASED = ["case", "case_back", "crystal", "crystal_gasket", "chapter_ring", "beze
 def test_a_strangers_watch_is_open_and_not_red(client: TestClient, connection: Connection) -> None:
     fields = {"start": "family:diver-40", "listing": KIT_FOR_TERN, "came": CASED, "asked_tools": "yes"}
     answer = client.post("/begin", data={**fields, "tools": ["Digital caliper", "Depth gauge"]})
-    assert str(answer.url).endswith("/next"), "what is known for sure needs no second page"
-    stored = watch(connection, int(str(answer.url).split("/")[-2]))
+    assert str(answer.url).endswith("/listing"), "each part is seen before it is used"
+    taken = client.post(f"{answer.url}/taken", data={"version": "1", "do": "take"})
+    assert str(taken.url).endswith("/next"), "what is known for sure needs no second look"
+    stored = watch(connection, int(str(taken.url).split("/")[-2]))
     assert stored.build.at("dial.suits") == ["Tern 27"]
     assert stored.build.dimensions["hands.hour.bore"].value == pytest.approx(1.48)
     assert stored.build.dimensions["movement.posts.hour.diameter"].value == pytest.approx(1.5), "it follows"

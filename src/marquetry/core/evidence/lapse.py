@@ -68,9 +68,25 @@ def _is_another(before: Json, after: Json) -> bool:
         return after is None
     if all(before.get(link) == after.get(link) for link in LINKS):
         return False
+    if all(before.get(link) is None for link in LINKS) and _is_filled_in(before, after):
+        return False
     # A part that is put on the shelf from the watch is still itself: only its links are new.
     plain = [{k: v for k, v in part.items() if k not in LINKS} for part in (before, after)]
     return plain[0] != plain[1]
+
+
+READ = {source.value for source in (Source.MEASURED, Source.EXACT)}
+
+
+def _is_filled_in(before: Mapping[str, Json], after: Mapping[str, Json]) -> bool:
+    """Whether a part that nobody chose, or one of that very name, is only told more about, by the catalogue.
+
+    What was read at the bench is read of one part: where that is gone, another one stands there.
+    """
+    if before.get("name") not in {None, "", after.get("name")}:
+        return False
+    read = {key for key, value in before.items() if isinstance(value, dict) and value.get("source") in READ}
+    return all(after.get(key) == before[key] for key in read)
 
 
 def _is_altered(before: Build, after: Build, key: str) -> bool:

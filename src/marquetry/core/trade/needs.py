@@ -23,7 +23,7 @@ class Lack:
 
     `key` names it: `part:12`, `sundry:3`; an unknown part by its kind. `why` is told beside it; `slot` is
     where it goes, `is_spare` where it goes nowhere yet. `is_told`: whether anybody said that it is wanting; a
-    part that only the family assumes, and a tool that nobody counted, may be there.
+    part that only the family assumes, and a tool that nobody counted or offers, may be there.
     """
 
     what: LackWhat

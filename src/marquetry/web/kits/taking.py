@@ -18,7 +18,7 @@ from marquetry.web.kits.reading import ANOTHER, BESIDE, PartRead
 
 
 @dataclass(slots=True)
-class Filled:
+class WatchFilled:
     """A watch with what was taken, as far as it is: how many values, and old → new by slot."""
 
     build: Build
@@ -41,16 +41,16 @@ def part_taken(part: PartRead, document: dict[str, Json]) -> PartTaken | None:
     return take(named, part.listing, chosen, part.kind)
 
 
-def filled(connection: Connection, build: Build, parts: Iterable[PartRead]) -> Filled:
+def filled(connection: Connection, build: Build, parts: Iterable[PartRead]) -> WatchFilled:
     """The watch with every part that can be taken; a part beside another changes nothing of it."""
-    made = Filled(build, told={})
+    made = WatchFilled(build, told={})
     for part in parts:
         if part.can_be_taken and part.slot != BESIDE:
             _fill(connection, made, part)
     return made
 
 
-def _fill(connection: Connection, made: Filled, part: PartRead) -> None:
+def _fill(connection: Connection, made: WatchFilled, part: PartRead) -> None:
     assert part.kind is not None  # noqa: S101  # can_be_taken says so
     key, build = part.kind.key, made.build
     is_other = part.slot == ANOTHER and another_part.is_somebodys(build, key)

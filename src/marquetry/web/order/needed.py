@@ -1,6 +1,6 @@
 """What the watches on the bench still lack, what of it is there or coming, and the demand left."""
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 
@@ -69,7 +69,7 @@ def needed_for(
                 names,
                 kits.beside_of(connection, watch.id),
             ),
-            *_sundries(sundries, watch, rules[watch.id]),
+            *_sundries(sundries, watch, rules[watch.id], offered),
             *_blanks(connection, sundries, watch),
         ]
         bought = [lack for lack in lacks if lack.key in offered or not is_made_here(lack.slot)]
@@ -135,8 +135,10 @@ def kept_pieces(connection: Connection) -> dict[tuple[str, int], int]:
     return {(row["key"], row["kept_for"]): row["kept"] for row in rows}
 
 
-def _sundries(held: Sequence[Sundry], watch: StoredWatch, rules: Rules) -> list[Lack]:
-    """Consumables and tools that the watch asks for, and what is to be had in any case."""
+def _sundries(
+    held: Sequence[Sundry], watch: StoredWatch, rules: Rules, offered: Collection[str]
+) -> list[Lack]:
+    """Consumables and tools that the watch asks for; told are those that were counted or are offered."""
     known = {one.key: one for one in held if one.key}
     return [
         Lack(
@@ -145,7 +147,7 @@ def _sundries(held: Sequence[Sundry], watch: StoredWatch, rules: Rules) -> list[
             usual.name,
             max(known[usual.key].least, 1),
             usual.reason,
-            is_told=known[usual.key].is_counted,
+            is_told=known[usual.key].is_counted or f"sundry:{known[usual.key].id}" in offered,
         )
         for usual in sundries_for(watch.build, rules)
         if usual.key in known

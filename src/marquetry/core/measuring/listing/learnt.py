@@ -39,7 +39,7 @@ def label_of(words: str) -> str:
     start = marks.end() if marks else 0
     figure = re.search(r"\d|[ø⌀]", line.plain[start:])
     sign = re.search(r"[:=|\t,;(]|\s-\s", line.plain[start:])
-    ends = [found.start() for found in (figure, sign) if found and found.start()]
+    ends = [found.start() for found in (figure, sign) if found]
     return line.text[start : start + min(ends, default=len(line.text))].strip(SIGNS)[:LONGEST_LABEL].strip()
 
 

@@ -38,7 +38,7 @@ SIZE = re.compile(
     r"|[ø⌀]\s*\d+(?:[.,]\d+)?|\b\d+(?:[.,]\d+)? \d/\d\b|(?<![a-z])[x×]\s?\d{1,3}\b"
 )
 SAYS = re.compile(
-    r"\b(?:for|to go|od|id|thick|across|wide|was|date at|adhesive|included|clasp|buckle|lugs?|clicks?|notches|holds?|weighs?|centre|center|screwed|pressed|verschraubt|dick|breit|cornes?|entre|couronne|etanche|visse|"
+    r"\b(?:for|hack(?:s|ing)|stop seconds?|sekundenstopp|stop seconde|to go|od|id|thick|across|wide|was|date at|adhesive|included|clasp|buckle|lugs?|clicks?|notches|holds?|weighs?|centre|center|screwed|pressed|verschraubt|dick|breit|cornes?|entre|couronne|etanche|visse|"
     r"wasserdicht|horner|anstos+\w*|krone|hole|inner|outer|cord|ring height|tip|functions?|movement for|strap width|fits?|fitting|suits?|takes?|with|without|no|compatible|incl\w*|at|automatic|hand wound|quartz|battery|self winding|screw in|screw down|quick release|"
     r"fur|passend|passt|mit|ohne|bei|automatik|handaufzug|pour|avec|sans|automatique|remontage|diameter|width|length|height|thickness|holes?|bore|lug|thread|water|"
     r"durchmesser|breite|lange|hohe|dicke|bohrung|gewinde|diametre|largeur|longueur|hauteur|epaisseur|trou|filetage|item|ref|art|sku|order|set of|pack of)\b"
