@@ -94,7 +94,7 @@ def test_an_order_is_seen_before_it_is_used_and_its_prices_are_in_every_book(
     order = text(parsed(client.get(f"{address}/order").text))
     assert "beside the one in it" in order
     assert "nobody offers" not in order
-    assert "153.18" in order, "159 dollars of goods and 7.50 of nothing else: postage 6.90, at 0.92"
+    assert "152.63" in order, "159.00 of goods and 6.90 of postage, at 0.92"
     assert "146.28" in text(parsed(client.get(f"{address}/money").text)), "postage aside"
     assert "146.28" in text(parsed(client.get(f"{address}/quote").text))
     assert decide(client, address, "answer:6:stem.thread:meant").endswith("/listing")

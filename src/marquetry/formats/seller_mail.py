@@ -4,6 +4,7 @@ The standard library's parsers read both: a mail's parts may be nested, encoded 
 page's tags need no judging where only its words are wanted.
 """
 
+import re
 from dataclasses import dataclass
 from email import policy
 from email.message import EmailMessage
@@ -58,7 +59,8 @@ class _Words(HTMLParser):
 
     def handle_data(self, data: str) -> None:
         if not self.silent:
-            self.words.append(" ".join(data.split()) + (" " if data[-1:].isspace() else ""))
+            before, after = (" " if edge.isspace() else "" for edge in (data[:1], data[-1:]))
+            self.words.append(f"{before}{' '.join(data.split())}{after}" if data.strip() else " ")
 
     def _break(self, tag: str) -> None:
         if tag in PARAGRAPH:
@@ -147,7 +149,7 @@ def _page(html: str) -> str:
     words = _Words()
     words.feed(html)
     words.close()
-    lines = [line.strip(" ") for line in "".join(words.words).split("\n")]
+    lines = [re.sub(" {2,}", " ", line).strip(" ") for line in "".join(words.words).split("\n")]
     kept = [line.strip("\t") if not line.strip() else line.rstrip("\t") for line in lines]
     return "\n".join(line for place, line in enumerate(kept) if line or (place and kept[place - 1])).strip(
         "\n"

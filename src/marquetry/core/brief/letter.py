@@ -38,7 +38,7 @@ WHOM = re.compile(
 )  # fmt: skip
 FUNCTIONS: tuple[tuple[str, str], ...] = (
     ("date", r"\bdate\b(?! of)|\bdatum\b|\bquantieme\b"), ("day", r"\bday (?:of the week|and date)|\bweekday|\bwochentag\b|\bjour de la semaine\b"),
-    ("h24", r"\b(?:second|other) time ?zones?\b|\b24 ?hour hand\b|\bzweite zeitzone\b|\bsecond fuseau\b"), ("seconds", r"\bseconds?(?: hand)?\b|\bsekundenzeiger\b|\btrotteuse\b"),
+    ("h24", r"\b(?:second|other) time ?zones?\b|\b24 ?hour hand\b|\bzweite zeitzone\b|\bsecond fuseau\b"), ("seconds", r"\bseconds?(?: hand)?\b(?! time)|\bsekundenzeiger\b|\btrotteuse\b"),
     ("hacking", r"\bhack(?:s|ing)\b|\bsekundenstopp\b|\bstop seconde\b"), ("hand_winding", r"\bhand ?wound\b|\bhand winding\b|\bwind it\b|\bhandaufzug\b|\bremontage manuel\b"),
 )  # fmt: skip
 STRAP = re.compile(r"(?P<strap>(?:[\w-]+ ){0,3}(?:bracelets? en \w+|straps?|bracelets?|[a-z]*armband))\b")
@@ -159,7 +159,8 @@ def _looks(plain: str, text: str) -> Iterator[tuple[str, str]]:
             ),
         )
         bare = plain[: strap.start()] + " " * (strap.end() - strap.start()) + plain[strap.end() :]
-    if LUME.search(bare):
+    glows = LUME.search(bare)
+    if glows and not is_denied(bare, glows.start()):
         lume = _words_in(COLOURS, bare)
         yield "lume", f"{lume[0]} lume" if lume else "it should glow"
         return
