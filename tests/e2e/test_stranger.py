@@ -28,6 +28,7 @@ def begun(browser: Chrome, own: str, *came: str) -> Walker:
     for each in came:
         walker.tick(each)
     walker.press("Begin")
+    walker.press("Use all sure values")
     walker.sees("doubt then")
     return walker
 
