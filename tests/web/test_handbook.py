@@ -151,7 +151,7 @@ def test_the_tour_leads_through_the_demo_and_ends_where_one_s_own_begins(client:
         assert not parsed(client.get(end).text).xpath('//aside[@class="tour"]')
     assert seen == [stop.title for stop in STOPS]
     assert answer.url.path == "/begin"
-    for wrong in ("0", "10", "x"):
+    for wrong in ("0", "11", "x"):
         assert client.get(f"/tour/{wrong}").status_code in {404, 422}
         assert not page_of(client, f"/?tour={wrong}").xpath('//aside[@class="tour"]')
     client.post("/watches/2/removed")

@@ -12,6 +12,7 @@ from marquetry.demo.briefs import talk_over
 from marquetry.demo.building import LAST_WINTER_DAYS, build_watches
 from marquetry.demo.dating import dated, moment
 from marquetry.demo.finished import finish_watches
+from marquetry.demo.kit import receive_mail
 from marquetry.demo.making import make_parts
 from marquetry.demo.orders import enter_rates, trade, watch_terms
 from marquetry.demo.proving import prove_watch
@@ -75,4 +76,5 @@ def _furnish(connection: Connection, database: Path) -> None:
             prove_watch(connection, database, finished)
         tell_tide_table(connection, finished)
         rehearse(connection)
+        receive_mail(connection)
         hand_down_lessons(connection, finish_watches(connection, database, sheets, terms))

@@ -1,4 +1,4 @@
-"""A first look at the demo workshop in nine stops, the last of which begins a watch of one's own.
+"""A first look at the demo workshop in ten stops, the last of which begins a watch of one's own.
 
 Each stop is a page of the program itself with a line at its foot that says what to look at.
 """
@@ -59,6 +59,13 @@ STOPS = (
         "Orchard is half unknown. Of all that could be tried or measured this takes most doubt away a "
         "minute, and says what it settles. Unknown is a state here, never zero.",
         "Orchard",
+    ),
+    TourStop(
+        "shelf_listing",
+        "What a seller writes",
+        "A mail of eleven parts as it came, each a tile with the words it was read from underlined. The "
+        "tweezers are no part, “pip at 12” is no price, and of the lug to lug two figures are told: that "
+        "is asked beside its words. One button uses all that is sure, prices too.",
     ),
     TourStop(
         "face",

@@ -5,10 +5,13 @@ from dataclasses import dataclass, replace
 
 from fastapi import Request
 
+from marquetry.core.evidence.dry_fit import DryFit
 from marquetry.core.evidence.lapse import settled
 from marquetry.core.fit.report import Report
 from marquetry.core.measuring.listing.kit import JOIN, LEAVE
 from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.families import usual_watch
+from marquetry.core.sheet.ready_families import USUAL_FAMILY
 from marquetry.core.values.errors import DimensionError
 from marquetry.core.values.money import Money
 from marquetry.store import house, kits, pasted, sellers_words, shelf, supply_orders, terms_of_trade, watches
@@ -95,11 +98,20 @@ class Desk:
         return reports.on(build, self.connection.model.rules_of(build, house.rule_values(self.connection)))
 
     def _sides(self, text: TextRead) -> Sides | None:
-        if self.watch is None:
+        if self.owner == "part":
             return None
+        if self.watch is None:
+            # Parts for no watch yet: what they would make, the rest as usual ones are.
+            usual = usual_watch(USUAL_FAMILY, self.connection.model.anatomy)
+            made = settled(None, taking.filled(self.connection, usual, text.parts).build, self._dry_fits)
+            return sides_of(None, self._report(made), made)
         after = taking.filled(self.connection, self.watch.build, text.parts).build
-        after = settled(self.watch.build, after, self.connection.model.dry_fit_by_key)
+        after = settled(self.watch.build, after, self._dry_fits)
         return sides_of(self._report(self.watch.build), self._report(after), after)
+
+    @property
+    def _dry_fits(self) -> Mapping[str, DryFit]:
+        return self.connection.model.dry_fit_by_key
 
     def set_rates(self, typed: Mapping[str, str]) -> None:
         """Keep the rates that were typed, from today on. DimensionError for one that is none."""

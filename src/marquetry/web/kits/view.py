@@ -88,9 +88,9 @@ class TextLine:
 
 @dataclass(frozen=True, slots=True)
 class Sides:
-    """The watch as it is and as it would be."""
+    """The watch as it is, where there is one, and as it would be, with how much is known of each."""
 
-    before: Report
+    before: Report | None
     after: Report
     told: tuple[str, str]
     claim: str = ""
@@ -243,13 +243,14 @@ def _pieces(line: str, number: int, tile: Tile | None) -> tuple[Marked, ...]:
     )
 
 
-def sides_of(before: Report, after: Report, build: Build) -> Sides:
+def sides_of(before: Report | None, after: Report, build: Build) -> Sides:
     """The watch before and after, how much is known of each, and a claimed height that the parts belie."""
-    told = tuple(
-        f"{counted_words(report.build.dimensions)}; uncertainty {report.standing.doubt:.2f}"
-        for report in (before, after)
-    )
+    told = tuple("" if report is None else _how_known(report) for report in (before, after))
     return Sides(before, after, (told[0], told[1]), _claim(after, build))
+
+
+def _how_known(report: Report) -> str:
+    return f"{counted_words(report.build.dimensions)}; uncertainty {report.standing.doubt:.2f}"
 
 
 def _claim(after: Report, build: Build) -> str:
