@@ -1,6 +1,7 @@
 """A tap at the bench while a file of parts comes in, and the longest listing that says one thing again."""
 
 import io
+import json
 import time
 from contextlib import closing
 from pathlib import Path
@@ -12,6 +13,7 @@ from marquetry.store import imports
 from marquetry.store.bench_log import add_entries
 from marquetry.store.database import connect
 from tests.bench_pages import tell
+from tests.measuring.test_kits import HOSTILE, WORKED
 from tests.measuring.test_listing import REPEATED
 from tests.strategies import ANATOMY, MODEL
 
@@ -51,7 +53,8 @@ def _tap(database: Path, name: str, waited: list[float], over: Event) -> None:
 def bench_listing() -> None:
     """As many letters as are read, of whatever takes longest."""
     spent: dict[str, float] = {}
-    for unit in REPEATED:
+    kits = tuple(json.loads(file.read_text("utf-8"))["text"] for file in WORKED)
+    for unit in (*REPEATED, *HOSTILE, "".join(kits)):
         text = (unit * (LONGEST_LISTING // len(unit) + 1))[:LONGEST_LISTING]
         start = time.perf_counter()
         read_listing(text, ANATOMY)

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from marquetry.core.measuring.listing.kit import JOIN, LEAVE
 from marquetry.core.measuring.listing.learnt import LearntLabel, label_of
 from marquetry.core.measuring.listing.naming import LONGEST_NAME
-from marquetry.core.measuring.listing.read import KitRead, read_kit
+from marquetry.core.measuring.listing.read import LONGEST_LISTING, KitRead, read_kit
 from tests.strategies import ANATOMY
 
 WORKED = sorted((Path(__file__).parent / "kits").glob("*.json"))
@@ -169,6 +169,16 @@ def test_whatever_is_thrown_together_every_line_has_one_place(
     assert all(part.quantity >= 1 and 0 < len(part.name) <= LONGEST_NAME for part in read.parts if part.kind)
     assert all(written[number].strip() for number in places)
     assert sum(part.kit_price is not None for part in read.parts) <= 1
+
+
+HOSTILE = ("dial 28.5 mm $20\n", "1x case 40 mm, ", "ID 32 x OD 34 ", "$1 ", "12€50 ", "1 x dial\n", "for ", "press ", "crown at 3\n", "a\t1\t2\n",
+           "Part\tQty\tPrice\n", "total ", "Dial: x $1 ", "no feet no date ", "20/18 ")  # fmt: skip
+
+
+@pytest.mark.parametrize("unit", HOSTILE)
+def test_a_text_of_one_thing_again_and_again_is_read_to_its_end(unit: str) -> None:
+    read = read_kit(unit * (LONGEST_LISTING // len(unit)), ANATOMY)
+    assert all(len(part.fields) <= 40 for part in read.parts), "a part has each field once, or twice to ask"
 
 
 def _places(read: KitRead) -> list[int]:

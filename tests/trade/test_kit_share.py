@@ -33,6 +33,11 @@ def test_a_whole_is_shared_and_said_how(
     assert {one.how for one in found} <= {"", how}
 
 
+def test_the_sum_of_an_order_that_is_too_small_changes_no_price() -> None:
+    lines = [KitLine(eur(6000)), KitLine(eur(2490))]
+    assert [one.price for one in kit_prices(lines, eur(8000), is_offer=False)] == [eur(6000), eur(2490)]
+
+
 def test_two_pieces_share_twice_and_another_currency_is_left_alone() -> None:
     found = kit_prices([KitLine(None, 2), KitLine(None, 1)], eur(900))
     assert [one.price for one in found] == [eur(300), eur(300)]

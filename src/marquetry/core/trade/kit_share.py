@@ -32,10 +32,14 @@ BY_THEIR_OWN = "shared from the price of the whole, by the parts' own prices"
 EVENLY = "shared from the price of the whole, evenly"
 
 
-def kit_prices(lines: Sequence[KitLine], whole: Money | None, beside: Sequence[Money] = ()) -> list[KitPrice]:
+def kit_prices(
+    lines: Sequence[KitLine], whole: Money | None, beside: Sequence[Money] = (), *, is_offer: bool = True
+) -> list[KitPrice]:
     """The price of one piece of each part; `beside` is what the whole holds that is no part of it.
 
-    Sums of another currency than the whole's are left alone: no rate of the seller's is known.
+    `is_offer`: whether the whole is a price of its own (“all together 95 €”). The sum of an order that is
+    less than its parts is a slip, theirs or ours, and changes no price. Sums of another currency than the whole's
+    are left alone: no rate of the seller's is known.
     """
     own = [KitPrice(line.price) for line in lines]
     if whole is None or any(line.price and line.price.currency != whole.currency for line in lines):
@@ -45,7 +49,7 @@ def kit_prices(lines: Sequence[KitLine], whole: Money | None, beside: Sequence[M
     open_lines = [place for place, line in enumerate(lines) if line.price is None]
     left = whole.minor - other - told
     if not open_lines:
-        return own if left >= 0 else _by_own(lines, whole.minor - other, whole.currency)
+        return own if left >= 0 or not is_offer else _by_own(lines, whole.minor - other, whole.currency)
     if left <= 0:
         return own
     shares = shared(left, [lines[place].pieces for place in open_lines])

@@ -1,5 +1,6 @@
 """A text as it is read with all that the builder decided: its parts, each with what of it would be used."""
 
+import re
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field, replace
 
@@ -94,6 +95,7 @@ def text_read(
         [KitLine(_money(one.price), one.quantity) for one in listings],
         _money(listings[0].kit_price),
         tuple(_beside(kit)),
+        is_offer=_is_lot(kit),
     )
     parts: list[PartRead] = []
     for listing, price, of_others in zip(listings, prices, others, strict=True):
@@ -162,6 +164,22 @@ def _beside(kit: KitRead) -> Iterator[Money]:
     postage = _postage(kit)
     if postage is not None:
         yield postage
+
+
+LOT = re.compile(
+    r"\b(?:kit|bundle|lot|package|together|altogether|everything|all (?:of it )?for|for (?:both|all)"
+    r"|zusammen|alles|komplett\w*|ensemble|le tout)\b"
+)
+"""What makes the price of a whole an offer, and not only the sum of an order."""
+
+
+def _is_lot(kit: KitRead) -> bool:
+    every = [
+        *(words for _, words in kit.aside),
+        *(line for part in kit.parts for line in part.text.split("\n")),
+    ]
+    plain = (ListingLine.of(words).plain for words in every)
+    return any(LOT.search(words) and prices_in(words) for words in plain)
 
 
 POSTAGE = ("shipping", "postage", "versand", "porto", "livraison", "frais de port", "delivery")

@@ -229,13 +229,16 @@ def lines_of_text(text: str, read: TextRead, tiles: tuple[Tile, ...]) -> tuple[T
 
 
 def _pieces(line: str, number: int, tile: Tile | None) -> tuple[Marked, ...]:
-    """The line cut where words that were read begin or end; they stand in it as the reader saw them."""
-    if tile is None or number not in tile.read.listing.numbers:
+    """The line cut where words that were read begin or end; one too long for the reader was read in pieces."""
+    if tile is None:
         return (Marked(line),)
-    place = tile.read.listing.numbers.index(number)
-    told = tile.read.listing.text.split("\n")[place]
-    offset = max(line.find(told), 0)
-    spans = [(p.start + offset, p.end + offset) for p in tile.read.listing.fields if p.line == place]
+    listing = tile.read.listing
+    read, spans, since = listing.text.split("\n"), list[tuple[int, int]](), 0
+    for place, owned in enumerate(listing.numbers):
+        if owned == number and place < len(read):
+            offset = max(line.find(read[place], since), 0)
+            since = offset + len(read[place])
+            spans += [(p.start + offset, p.end + offset) for p in listing.fields if p.line == place]
     cuts = sorted({0, len(line), *(min(cut, len(line)) for span in spans for cut in span)})
     return tuple(
         Marked(line[start:end], any(first <= start and end <= last for first, last in spans))

@@ -261,7 +261,7 @@ BY_KIND: dict[str, tuple[Named, ...]] = {
 }  # fmt: skip
 PLAIN = {
     "inner_diameter": INNER, "outer_diameter": OUTER, "thickness": THICKNESS, "rim_thickness": r"\brim(?: thickness)?\b",
-    "diameter": DIAMETER, "length": LENGTH, "width": r"\bwidth\b|\bbreite\b|\blargeur\b", "bore": r"\bbore\b|\bbohrung\b|\bhole\b",
+    "diameter": DIAMETER, "length": LENGTH, "width": r"\bwidth\b|\bbreite\b|\blargeur\b", "bore": r"\bbore\b|\bbohrung\b|\bhole\b|\bloch\b|\balesage\b|\bpercage\b|\btrou\b",
 }  # fmt: skip
 """What names a quantity of any other kind of part, by its key."""
 

@@ -22,7 +22,7 @@ LONGEST_NAME = 40
 CUT = re.compile(r"\s*(?:,(?!\d)|;|\||\t|\s{3,}|•|(?<=[\w)])\s+[-–—]\s+|:\s|\.\s|\(|\)|\[|\])\s*|\s*[.:]$")
 """Where one saying of the line ends."""
 LEAD = re.compile(
-    r"^(?:(?:first(?:ly)?|second(?:ly)?|last(?:ly)?|finally|hey|lovely|nice|beautiful|great|please|still|available|for you|hi|hello|hallo|bonjour|also|and|then|next|here|there|this|that|these|i|we|you|my|our|your|it|he|she|is|are|am|have|has|had|got|sell|selling|offer|offering|can|could|"
+    r"^(?:(?:(?:there|here|it|that)'?s|i'(?:ve|m|d)|spare|first(?:ly)?|second(?:ly)?|last(?:ly)?|finally|hey|lovely|nice|beautiful|great|please|still|available|for you|hi|hello|hallo|bonjour|also|and|then|next|here|there|this|that|these|i|we|you|my|our|your|it|he|she|is|are|am|have|has|had|got|sell|selling|offer|offering|can|could|"
     r"do|want|would|like|get|gets|include|includes|comes?|for sale|a|an|the|one|some|item|pos|position|article|part|another|"
     r"ich|wir|habe|haben|hatte|noch|auch|ein|eine|einen|der|die|das|den|dazu|und|biete|verkaufe|gibt|es|ist|hier|"
     r"j'ai|je|nous|avons|aussi|un|une|le|la|les|l'|du|de|et|voici|il y a|est|vends|propose)\b'?\s*)+"
@@ -34,11 +34,11 @@ SLOGAN = re.compile(
 )
 SIZE = re.compile(
     r"(?:[ø⌀]\s*)?(?:\d+(?:[.,]\d+)?\s*(?:mm|cm)?\s*[x×/]\s*)+\d+(?:[.,]\d+)?\s*(?:mm|cm|in\b|\")?"
-    r"|(?:[ø⌀]\s*)?\d+(?:[.,]\d+)?\s*(?:mm|cm|in\b(?! [a-z])|inch\b|\"|″|m\b|bar\b|atm\b|h\b|jewels?|bph|o.?clock|uhr|°|pcs?\b|pieces?\b|sets?\b|stk\b|stuck\b|lignes?\b|months?|years?)"
+    r"|(?:[ø⌀]\s*)?\d+(?:[.,]\d+)?\s*(?:mm|cm|in\b(?! [a-z])|inch\b|\"|″|m\b|bar\b|atm\b|h\b|jewels?|bph|o.?clock|uhr|°|pcs?\b|pieces?\b|pairs?\b|sets?\b|stk\b|stuck\b|lignes?\b|months?|years?)"
     r"|[ø⌀]\s*\d+(?:[.,]\d+)?|\b\d+(?:[.,]\d+)? \d/\d\b|(?<![a-z])[x×]\s?\d{1,3}\b"
 )
 SAYS = re.compile(
-    r"\b(?:for|hack(?:s|ing)|stop seconds?|sekundenstopp|stop seconde|to go|od|id|thick|across|wide|was|date at|adhesive|included|clasp|buckle|lugs?|clicks?|notches|holds?|weighs?|centre|center|screwed|pressed|verschraubt|dick|breit|cornes?|entre|couronne|etanche|visse|"
+    r"\b(?:for|taper\w*|hack(?:s|ing)|stop seconds?|sekundenstopp|stop seconde|to go|od|id|thick|across|wide|was|date at|adhesive|included|clasp|buckle|lugs?|clicks?|notches|holds?|weighs?|centre|center|screwed|pressed|verschraubt|dick|breit|cornes?|entre|couronne|etanche|visse|"
     r"wasserdicht|horner|anstos+\w*|krone|hole|inner|outer|cord|ring height|tip|functions?|movement for|strap width|fits?|fitting|suits?|takes?|with|without|no|compatible|incl\w*|at|automatic|hand wound|quartz|battery|self winding|screw in|screw down|quick release|"
     r"fur|passend|passt|mit|ohne|bei|automatik|handaufzug|pour|avec|sans|automatique|remontage|diameter|width|length|height|thickness|holes?|bore|lug|thread|water|"
     r"durchmesser|breite|lange|hohe|dicke|bohrung|gewinde|diametre|largeur|longueur|hauteur|epaisseur|trou|filetage|item|ref|art|sku|order|set of|pack of)\b"

@@ -40,10 +40,14 @@ def figures_noted(lines: list[ListingLine], kind: str) -> list[str]:
     """Statements with figures that no check computes with: a strap's length; a case's height beside its back's."""
     if kind == "strap":
         return _stated(lines, rf"^(?!.*\b(?:links?|clasp|buckle)\b).*(?:{LENGTH})")
+    if kind in OF_A_RING:
+        return _stated(lines, rf"{HEIGHT}|\bhigh\b")
     height, back = (_stated(lines, pattern) for pattern in (HEIGHT_OF_CASE, HEIGHT_OF_BACK))
     return [*height, *back] if kind == "case" and height and back else []
 
 
+OF_A_RING = ("chapter_ring", "crystal_gasket", "back_gasket", "crown_gasket")
+"""Parts whose height no check computes with, and whoever orders another wants to know."""
 HEIGHT_OF_BACK = rf"{OTHER_PARTS['case_back']}|\bbacks?\b"
 HEIGHT_OF_CASE = rf"^(?!.*(?:{HEIGHT_OF_BACK})).*(?:{THICKNESS}|{HEIGHT})"
 

@@ -76,7 +76,7 @@ def _read(lines: list[ListingLine], by: PartReader, kind: str, sure: Sure) -> Li
         _without_seconds(listing)
     if kind == "bezel_insert":
         listing.adhesive = adhesive_of(lines)
-    listing.notes = notes_of(lines) + figures_noted(lines, kind) + heights
+    listing.notes = notes_of(lines) + figures_noted(list(map(_words_alone, lines)), kind) + heights
     listing.unread = [
         words for number, line in enumerate(lines) for words in _unread(line, number, fields, listing)
     ]
@@ -144,6 +144,14 @@ def _without_prices(line: ListingLine) -> ListingLine:
     for start, end in prices_at(plain):
         plain = plain[:start] + "\0" * (end - start) + plain[end:]
     return replace(line, plain=plain)
+
+
+def _words_alone(line: ListingLine) -> ListingLine:
+    """The line as it is noted: what is asked for the part is no note of its size."""
+    text = line.text
+    for start, end in prices_at(line.plain):
+        text = text[:start] + " " * (end - start) + text[end:]
+    return replace(line, text=text.rstrip(" -–—,"))
 
 
 def _of_kind(
@@ -240,7 +248,9 @@ def _unread(line: ListingLine, number: int, fields: list[Proposed], listing: Lis
     made += [place.span() for place in BLANKED.finditer(line.plain)]
     marks = MARKS.match(line.plain)
     made += [(0, marks.end())] if marks and marks.end() else []
-    left = [line.words(*gap).strip(" ,;:/x×-") for segment in line.segments() for gap in _gaps(segment, made)]
+    left = [
+        line.words(*gap).strip(" ,;:/x×-–—") for segment in line.segments() for gap in _gaps(segment, made)
+    ]
     return [
         w
         for w in left

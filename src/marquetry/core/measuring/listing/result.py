@@ -61,7 +61,7 @@ class Proposed:
         if isinstance(self.value, tuple):
             return ", ".join(self.value) or "none"
         if self.is_plain and isinstance(self.value, float):
-            return f"{figure(self.value)} {self.unit}".strip()
+            return f"{self.value:g} {self.unit}".strip()
         return self.value if isinstance(self.value, str) else figure(self.value, 2, self.unit)
 
     def _tolerance(self, unit: Unit) -> float:
