@@ -33,7 +33,7 @@ VIEWS = {
     "workshop-years": ("/workshop/years", "day"),
     "orchard-next": ("/watches/3/next", "day"),
     "tide-table-proofs": ("/watches/4/prove", "day"),
-    "skerry-light-build": ("/watches/1/build", "day"),
+    "sellers-text": ("/shelf/listing", "day"),
     "shelf-dials": ("/shelf?kind=dial&for=2", "day"),
     "orders": ("/orders", "day"),
     "tide-table-card": ("/watches/4/story/card", "day"),

@@ -89,7 +89,15 @@ def test_parts_are_joined_split_and_left_out_by_keys(browser: Chrome, own: str) 
     assert [e for e in browser.get_log("browser") if e["level"] == "SEVERE"] == []  # type: ignore[no-untyped-call]
 
 
-@pytest.mark.parametrize("width", [390, 820, 1280])
+DROPPED = """
+const carried = new DataTransfer();
+carried.items.add(new File([arguments[0]], 'order.html'));
+document.body.dispatchEvent(new DragEvent('drop', {dataTransfer: carried, bubbles: true, cancelable: true}));
+"""
+WIDTHS = (390, 820, 1280)
+
+
+@pytest.mark.parametrize("width", WIDTHS)
 def test_a_page_of_a_text_scrolls_no_sideways_and_takes_a_file(
     browser: Chrome, own: str, width: int, tmp_path: Path
 ) -> None:
@@ -102,8 +110,11 @@ def test_a_page_of_a_text_scrolls_no_sideways_and_takes_a_file(
         f"<p>{'<br>'.join(MAIL.splitlines())}</p><script>document.title = 'run'</script>", "utf-8"
     )
     browser.set_window_size(width, 900)
-    walker.type("Or drop", str(file))
-    walker.press("Read the file")
+    if width == max(WIDTHS):
+        browser.execute_script(DROPPED, file.read_text("utf-8"))
+    else:
+        walker.type("Or drop", str(file))
+        walker.press("Read the file")
     walker.sees("11 parts")
     assert browser.title != "run"
     assert browser.execute_script("return document.documentElement.scrollWidth <= innerWidth")

@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from marquetry.core.sheet.families import ready_family, usual_watch
 from marquetry.core.trade.ledger import Ledger, LedgerEntry, OpenCost, pay, to_finish
 from marquetry.core.trade.needs import ESSENTIAL, lacks_of
 from marquetry.core.trade.quote import QuoteLine, QuoteTerms, quoted
@@ -13,7 +14,7 @@ from marquetry.core.trade.series import PartForSeries, both_reach, series_reach,
 from marquetry.core.trade.sundries import sundries_for
 from marquetry.core.values.errors import DimensionError
 from marquetry.core.values.money import Money
-from tests.strategies import MODEL, case_build
+from tests.strategies import ANATOMY, MODEL, case_build
 
 HOUR = Money(3000, "EUR")
 
@@ -103,11 +104,28 @@ def test_what_a_watch_lacks_and_asks_for_at_the_bench() -> None:
     ]
     assert [(lack.pieces, lack.is_spare) for lack in three] == [(2, False), (1, True)]
     assert not [lack for lack in lacks_of(owned, 1, {}, {7: "x"}) if lack.slot == "dial"]
+    beside = [
+        lack for lack in lacks_of(owned, 2, {}, {7: "x", 9: "Second strap"}, (9, 11)) if lack.key == "part:9"
+    ]
+    assert [(lack.name, lack.pieces, lack.slot) for lack in beside] == [("Second strap", 2, "")]
     assert set(ESSENTIAL) <= {kind.key for kind in MODEL.anatomy.kinds}
     rules = MODEL.rules_of(build)
     assert "adhesive_pads" in {one.key for one in sundries_for(build, rules)}
     other = MODEL.rules(house={"school_feet": "new_holes"})
     assert "adhesive_pads" not in {one.key for one in sundries_for(build.without("stem"), other)}
+
+
+def test_what_came_with_a_bought_part_and_what_nobody_chose_is_told_apart() -> None:
+    usual = usual_watch(ready_family("three-hands-39"), ANATOMY)
+    told = {lack.slot: lack.is_told for lack in lacks_of(usual, 1, {}, {})}
+    assert not any(told.values()), "a family chose them, and nobody else"
+    named = usual.with_entry("dial.name", "Winkle")
+    assert {lack.slot for lack in lacks_of(named, 1, {}, {}) if lack.is_told} == {"dial"}
+    bought = named.with_entry("case", {**named.at("case"), "shelf_part": 7})
+    together = bought.with_statement("together", [["case", "case_back", "crystal"]])
+    left = {lack.slot for lack in lacks_of(together, 1, {}, {7: "Rowan"})}
+    assert "case" in left
+    assert not {"case_back", "crystal"} & left
 
 
 def test_a_ledger_adds_up_and_what_has_no_price_is_told() -> None:

@@ -282,3 +282,19 @@ def test_another_version_in_between_is_told_and_nothing_is_taken(
     assert connection.execute(client_count).fetchone()[0] == before, "the catalogue neither"
     assert watch(connection, number).build.at("dial.name") is None
     assert re.search("dial", pasted.pasted_for(connection, "watch", number).text)
+
+
+def test_a_quote_below_cost_and_a_cost_without_prices_say_so(client: TestClient) -> None:
+    address = begun(client, "Dial: Winkle grey, 28.5 mm\nHands: pencil, 1.50/0.90/0.20, 8.00 EUR")
+    decide(client, address, "take", seller="Ella")
+    quote = text(parsed(client.get(f"{address}/quote?margin=10").text))
+    assert "Not in it, for want of a price: Winkle grey" in quote
+    assert "Below cost" not in quote
+    client.post(f"{address}/money", data={"kind": "hours", "work": "bench", "time": "4:00", "sent": ""})
+    client.post(f"{address}/money", data={"kind": "part", "amount": "12.50", "words": "a bezel", "sent": ""})
+    assert "part: a bezel" in text(parsed(client.get(f"{address}/money").text))
+    quote = text(parsed(client.get(f"{address}/quote?hours=1").text)).replace("\u00a0", " ")
+    assert "Below cost: 85.50 EUR less" in quote, "140.50 booked and open, 55.00 asked"
+    away = text(parsed(client.get(f"{address}/story/away").text))
+    assert "without Winkle grey" in away
+    assert "what goes with it included" not in away

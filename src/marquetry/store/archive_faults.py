@@ -91,11 +91,27 @@ def _refuse_round(model: Model, row: dict[str, Json]) -> None:
         Verdict(verdict)
 
 
+def _refuse_pasted(model: Model, row: dict[str, Json]) -> None:
+    """Raise where what was decided about a text is no object; what is odd in it is left out as it is read."""
+    del model
+    if not isinstance(json.loads(row["decided"]), dict):
+        raise SheetError("decided", "an object in braces")
+
+
+def _refuse_label(model: Model, row: dict[str, Json]) -> None:
+    """Raise SheetError for a seller's word that is none, or too long for a line."""
+    del model
+    if not all(isinstance(row[key], str) for key in ("kind", "label", "means")) or not row["label"].strip():
+        raise SheetError("label", "words of a seller, and what they mean")
+
+
 OWN_FAULTS: Mapping[str, Callable[[Model, dict[str, Json]], None]] = {
     "wish": _refuse_wish,
     "made_version": _refuse_made,
     "made_reading": _refuse_made_reading,
     "measuring_round": _refuse_round,
+    "pasted": _refuse_pasted,
+    "supplier_label": _refuse_label,
     **TRADE_FAULTS,
     **BENCH_FAULTS,
     **STORY_FAULTS,

@@ -2,7 +2,7 @@
 
 import json
 from collections.abc import Mapping
-from dataclasses import asdict, dataclass, field, replace
+from dataclasses import asdict, dataclass, field
 from typing import Any, Literal
 
 from marquetry.core.measuring.listing.learnt import LearntLabel
@@ -12,6 +12,8 @@ PastedFor = Literal["watch", "part", "shelf"]
 ON_THE_SHELF = 0
 """The number that stands for the shelf as a whole."""
 MOST_TAUGHT = 60
+LONGEST_SELLER = 200
+LABEL_KEYS = frozenset({"kind", "label", "means"})
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,20 +38,36 @@ class Decided:
 
     @classmethod
     def of(cls, told: Mapping[str, Any]) -> "Decided":
-        """What a row keeps; anything that is not of this form is left out: it is a convenience, no record."""
-        plain = {name: told.get(name) for name in ("lines", "names", "slots", "answers", "taken")}
-        found: dict[str, Any] = {name: value for name, value in plain.items() if isinstance(value, dict)}
-        taught = [
-            LearntLabel(**one) for one in told.get("taught", []) if set(one) == {"kind", "label", "means"}
-        ]
-        words: dict[str, Any] = {name: str(told.get(name, "")) for name in ("seller", "sender")}
-        made = cls(left=tuple(told.get("left", ())), taught=tuple(taught[:MOST_TAUGHT]))
-        return replace(made, **found, **words)
+        """What a row keeps; whatever is not of this form is left out: it is a convenience, no record."""
+        words = {name: _pairs(told.get(name)) for name in ("names", "slots", "answers")}
+        lines = {key: says for key, says in _pairs(told.get("lines")).items() if key.isdecimal()}
+        taken = told.get("taken") if isinstance(told.get("taken"), dict) else {}
+        numbers = {key: number for key, number in (taken or {}).items() if isinstance(number, int)}
+        left = tuple(one for one in _list(told.get("left")) if isinstance(one, str))
+        labels = (_pairs(one) for one in _list(told.get("taught"))[:MOST_TAUGHT])
+        taught = tuple(LearntLabel(**one) for one in labels if one.keys() == LABEL_KEYS)
+        seller, sender = (str(told.get(name, ""))[:LONGEST_SELLER] for name in ("seller", "sender"))
+        return cls(
+            lines=lines, names=words["names"], slots=words["slots"], left=left, answers=words["answers"],
+            taught=taught, taken=numbers, seller=seller, sender=sender,
+        )  # fmt: skip
 
     @property
     def by_line(self) -> dict[int, str]:
         """What begins or ends at a line, by its number."""
         return {int(number): says for number, says in self.lines.items()}
+
+
+def _pairs(told: Any) -> dict[str, str]:  # noqa: ANN401  # whatever a JSON parser returned
+    return (
+        {key: words for key, words in told.items() if isinstance(words, str)}
+        if isinstance(told, dict)
+        else {}
+    )
+
+
+def _list(told: Any) -> list[Any]:  # noqa: ANN401  # as above
+    return told if isinstance(told, list) else []
 
 
 @dataclass(frozen=True, slots=True)

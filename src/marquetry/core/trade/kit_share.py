@@ -37,8 +37,8 @@ def kit_prices(
 ) -> list[KitPrice]:
     """The price of one piece of each part; `beside` is what the whole holds that is no part of it.
 
-    `is_offer`: whether the whole is a price of its own (“all together 95 €”). The sum of an order that is
-    less than its parts is a slip, theirs or ours, and changes no price. Sums of another currency than the whole's
+    `is_offer`: whether the whole is a price of its own (“all together 95 €”). A sum of an order that is less
+    than its parts is a slip, theirs or ours, and changes no price. Sums in another currency than the whole's
     are left alone: no rate of the seller's is known.
     """
     own = [KitPrice(line.price) for line in lines]

@@ -205,5 +205,7 @@ def means_of(anatomy: Anatomy, label: LearntLabel) -> str:
     """What a seller's word means, for a builder: a quantity of a kind of part, a kind, or no part."""
     if label.kind == HEADS:
         return anatomy.kind(label.means).label if anatomy.has_kind(label.means) else "no part"
+    if not anatomy.has_kind(label.kind):
+        return label.means
     path = f"{anatomy.kind(label.kind).prefix}.{label.means}"
     return anatomy.label_of(path) if anatomy.is_quantity(path) else label.means

@@ -91,7 +91,9 @@ def _decided(
             if done:
                 pasted.put_away(connection, owner, number)
     except MarquetryError as error:
-        return _show(request, desk, (str(error),))
+        # Read anew: what was typed stands beside the watch as it is now.
+        now = replace(desk_of(request, connection, owner, number), pasted=desk.pasted)
+        return _show(request, now, (str(error),))
     if done:
         return RedirectResponse(desk.where_to(request), status_code=303)
     return to_reading(request, owner, number)

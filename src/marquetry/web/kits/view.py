@@ -229,7 +229,7 @@ def lines_of_text(text: str, read: TextRead, tiles: tuple[Tile, ...]) -> tuple[T
 
 
 def _pieces(line: str, number: int, tile: Tile | None) -> tuple[Marked, ...]:
-    """The line cut where words that were read begin or end; one too long for the reader was read in pieces."""
+    """The line cut where words that were read begin or end; a very long one was read in pieces."""
     if tile is None:
         return (Marked(line),)
     listing = tile.read.listing

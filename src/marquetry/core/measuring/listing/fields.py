@@ -6,15 +6,9 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 from marquetry.core.measuring.listing.beside import BETWEEN, MADE_FOR, LabelAt, labels_at, stands_behind
+from marquetry.core.measuring.listing.by_place import ALONE, ONLY_NAMED, PAIRS, TRIPLES
 from marquetry.core.measuring.listing.kinds import own_name
-from marquetry.core.measuring.listing.labels import (
-    ALONE,
-    ONLY_NAMED,
-    PAIRS,
-    TRIPLES,
-    Named,
-    labels_of,
-)
+from marquetry.core.measuring.listing.labels import Named, labels_of
 from marquetry.core.measuring.listing.lengths import Length, Lengths, lengths_in
 from marquetry.core.measuring.listing.line import ListingLine, Segment
 from marquetry.core.measuring.listing.places import crown_places, date_places, disc_places

@@ -2,12 +2,13 @@
 
 import re
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from itertools import pairwise
 
 from marquetry.core.measuring.listing.denial import is_denied
 from marquetry.core.measuring.listing.lengths import ANY_ROW, Length, Lengths, lengths_in
 from marquetry.core.measuring.listing.line import ListingLine, Segment
+from marquetry.core.measuring.listing.posts import in_hundredths
 from marquetry.core.measuring.listing.result import Proposed, Sure
 from marquetry.core.measuring.listing.traps import is_trap
 
@@ -227,29 +228,13 @@ def _in_a_row(line: ListingLine, number: int, figure: Lengths, words: list[HandW
     sure: Sure = "said" if quantity else "likely"
     key = quantity.key if quantity else _by_size(figure.values[0], has_unit=True)
     named = [w.key for w in words if w.what == "hand" and w.end <= figure.start]
-    figure = _in_hundredths(figure) if key == "length" or not key else figure
+    figure = in_hundredths(figure) if key == "length" or not key else figure
     key = "bore" if figure.values[0].unit == "mm/100" else key
     order = tuple(named) if len(named) == len(figure.values) else _usual_order(key, figure)
     near = [quantity] if quantity else []
     for hand, length in zip(order, figure.values, strict=False):
         if key:
             yield _proposed((line, number), f"{hand}.{key}", length, (figure, near), sure)
-
-
-HUNDREDTHS_FROM, HUNDREDTHS_TO = 100, 260
-
-
-def _in_hundredths(figure: Lengths) -> Lengths:
-    """Posts named by whole hundredths and no unit, as in “150/90/20”: no hand is ten centimetres long."""
-    sizes = [length.value for length in figure.values]
-    if (
-        figure.has_unit
-        or any(length.digits for length in figure.values)
-        or not HUNDREDTHS_FROM <= max(sizes) <= HUNDREDTHS_TO
-    ):
-        return figure
-    values = tuple(replace(v, value=round(v.value / 100, 4), unit="mm/100", digits=2) for v in figure.values)
-    return replace(figure, values=values)
 
 
 def _usual_order(key: str, figure: Lengths) -> tuple[str, ...]:
@@ -274,36 +259,3 @@ def _proposed(
     end = max([figure.end, *(word.end for word in words)])
     told = line.words(start, end)
     return Proposed(path, length.value, length.tol, "mm", told, sure, number, start, end, length.about)
-
-
-STEP_MM, PLAY_MM, HOLE_TOL_MM = 0.05, 0.02, 0.03
-THIN_POSTS_MM = (0.17, 0.22)
-"""Seconds posts are thinner than the steps of the others and have sizes of their own."""
-
-
-def as_posts(told: list[Proposed]) -> list[Proposed]:
-    """Hand holes told in whole 0.05 mm throughout, read as the posts that they fit: a hole is a little less.
-
-    Sellers name a set by its movement's posts ("1.50/0.90/0.20"). Read as they stand, such holes would grip
-    nothing: every set sold for its movement would clash with it.
-    """
-    bores = [p for p in told if p.path.endswith(".bore") and isinstance(p.value, float)]
-    if not bores or not all(_is_post(proposed) for proposed in bores):
-        return told
-    return [
-        replace(
-            p, value=round(p.value - PLAY_MM, 4), tol=HOLE_TOL_MM, sure="likely" if p.sure != "ask" else "ask"
-        )
-        if p in bores and isinstance(p.value, float)
-        else p
-        for p in told
-    ]
-
-
-def _is_post(proposed: Proposed) -> bool:
-    value = proposed.value
-    if not isinstance(value, float):
-        return False
-    steps = value / STEP_MM
-    whole = abs(steps - round(steps)) < 1e-6  # noqa: PLR2004  # decimal places of a seller's figure
-    return whole or (proposed.path == "seconds.bore" and round(value, 2) in THIN_POSTS_MM)

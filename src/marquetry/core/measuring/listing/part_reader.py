@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from marquetry.core.measuring.listing.calibres import calibres_of, models_at, suits_of
 from marquetry.core.measuring.listing.denial import is_denied
 from marquetry.core.measuring.listing.fields import fields_of
-from marquetry.core.measuring.listing.hands import HandLines, as_posts
+from marquetry.core.measuring.listing.hands import HandLines
 from marquetry.core.measuring.listing.kinds import heading_kind
 from marquetry.core.measuring.listing.kit import MARKS, counts_at
 from marquetry.core.measuring.listing.learnt import LearntLabel, fields_learnt
@@ -16,6 +16,7 @@ from marquetry.core.measuring.listing.looks import functions_of, looks_of, windo
 from marquetry.core.measuring.listing.naming import name_of
 from marquetry.core.measuring.listing.notes import figures_noted, noted_at, notes_of
 from marquetry.core.measuring.listing.places import date_places
+from marquetry.core.measuring.listing.posts import as_posts
 from marquetry.core.measuring.listing.price import price_of, prices_at
 from marquetry.core.measuring.listing.result import Doubted, Listing, Proposed, Sure
 from marquetry.core.measuring.listing.seals import SECTION, ring_fields, with_section
