@@ -105,7 +105,7 @@ def test_a_caliper_reads_into_the_page_and_it_goes_on_by_itself(browser: Chrome,
     listens = "return Boolean(Cable.field && Cable.source?.readyState === 1)"
     walker.waits(lambda b: b.execute_script(listens), "the page listens")
     press(own, "20.02")
-    walker.sees("Saved, version 2", "doubt then")
+    walker.sees("Saved, version 3", "doubt then")
     strap = loads(told_at(f"{own}/watches/1/sheet.json"), MODEL.anatomy).dimensions["strap.width"]
     assert strap.value == pytest.approx(20.02, abs=0.03)
     assert strap.source is Source.MEASURED

@@ -85,6 +85,11 @@ class TextLine:
     is_left: bool = False
     doubts: tuple[Doubt, ...] = ()
 
+    @property
+    def is_empty(self) -> bool:
+        """Whether the line says nothing and only parts two paragraphs."""
+        return not any(piece.words.strip() for piece in self.pieces)
+
 
 @dataclass(frozen=True, slots=True)
 class Sides:

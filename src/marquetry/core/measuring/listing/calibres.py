@@ -10,8 +10,9 @@ NO_SIZE = r"(?![.,]\d|\s*(?:mm|cm|x\s*\d|×|€|£|\$|EUR|USD|GBP|CHF|h\b|jewels
 NAMES = rf"{MODEL}{NO_SIZE}(?:\s*(?:,|/|&|\band\b|\bor\b|\bund\b|\bet\b)\s*(?:{MODEL}|\d{{1,4}}[A-Z]?\b){NO_SIZE})*"
 FOR = re.compile(
     r"\b(?i:for|fits?|suits?|to suit|compatible with|made for|passend (?:f[uü]r|zu)|f[uü]r|pour|compatible avec)"
-    rf"\s+(?i:the\s+|movements?\s+|calibres?\s+|mouvements?\s+|das\s+)?(?P<names>{NAMES})"
+    rf"\s+(?i:the\s+|movements?\s+|calibres?\s+|mouvements?\s+|das\s+)?(?P<names>{NAMES})(?!\s*(?i:cases?|dials?|bezels?|straps?|watch|geh[aä]use|zifferbl|bo[iî]tier|cadran|montre))"
 )
+"""Sold for a movement; a case's or a dial's own model is no calibre."""
 OWN = re.compile(rf"\b(?i:calib(?:re|er)|kaliber|cal\.)\s*:?\s*(?P<name>{MODEL}{NO_SIZE})")
 BARE = re.compile(rf"(?<![\w-])(?P<name>{MODEL}{NO_SIZE})")
 APART = re.compile(r"\s*(?:,|/|&|\band\b|\bor\b|\bund\b|\bet\b)\s*")

@@ -114,7 +114,8 @@ def _claims_the_next(place: Statement, figures: list[Lengths], labels: list[Labe
     if not labels or len(figures) < len(("first", "its own")) or not labels[0].named.path:
         return False
     second, plain = figures[1], place.line.plain
-    if not (figures[0].has_unit and second.has_unit and labels[0].end <= second.start):
+    is_sized = second.has_unit or labels[0].named.path == "thread"
+    if not (figures[0].has_unit and is_sized and labels[0].end <= second.start):
         return False
     beside = BETWEEN.fullmatch(plain, labels[0].end, second.start)
     taken = any(stands_behind(plain, second, label) for label in labels[1:])

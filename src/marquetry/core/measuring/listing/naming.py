@@ -38,7 +38,7 @@ SIZE = re.compile(
     r"|[ø⌀]\s*\d+(?:[.,]\d+)?|\b\d+(?:[.,]\d+)? \d/\d\b|(?<![a-z])[x×]\s?\d{1,3}\b"
 )
 SAYS = re.compile(
-    r"\b(?:for|taper\w*|hack(?:s|ing)|stop seconds?|sekundenstopp|stop seconde|to go|od|id|thick|across|wide|was|date at|adhesive|included|clasp|buckle|lugs?|clicks?|notches|holds?|weighs?|centre|center|screwed|pressed|verschraubt|dick|breit|cornes?|entre|couronne|etanche|visse|"
+    r"\b(?:for|mwst|vat|tva|inkl\w*|taper\w*|hack(?:s|ing)|stop seconds?|sekundenstopp|stop seconde|to go|od|id|thick|across|wide|was|date at|adhesive|included|clasp|buckle|lugs?|clicks?|notches|holds?|weighs?|centre|center|screwed|pressed|verschraubt|dick|breit|cornes?|entre|couronne|etanche|visse|"
     r"wasserdicht|horner|anstos+\w*|krone|hole|inner|outer|cord|ring height|tip|functions?|movement for|strap width|fits?|fitting|suits?|takes?|with|without|no|compatible|incl\w*|at|automatic|hand wound|quartz|battery|self winding|screw in|screw down|quick release|"
     r"fur|passend|passt|mit|ohne|bei|automatik|handaufzug|pour|avec|sans|automatique|remontage|diameter|width|length|height|thickness|holes?|bore|lug|thread|water|"
     r"durchmesser|breite|lange|hohe|dicke|bohrung|gewinde|diametre|largeur|longueur|hauteur|epaisseur|trou|filetage|item|ref|art|sku|order|set of|pack of)\b"
@@ -74,10 +74,15 @@ def word_of(kind: str) -> str:
     return kind.replace("_", " ")
 
 
+QUOTES = "\"„“«'"
+
+
 def _begin(line: ListingLine, head: Head | None) -> int:
     """Where the name can begin: behind numbers and counts, the label of the kind, and a sentence's first words."""
     start = MARKS.match(line.plain)
     begin = start.end() if start else 0
+    while begin and line.text[begin - 1] in QUOTES:
+        begin -= 1
     if head is None:
         return begin
     between = line.plain[begin : head.start]

@@ -270,7 +270,9 @@ BLANKED = re.compile(r"\0+")
 
 def _is_named(words: str, listing: Listing) -> bool:
     """Whether the figures of the words are the name's, as in “Osier 38”."""
-    return all(figure in re.split(r"[\s,]+", listing.name) for figure in re.findall(r"[\w.]*\d[\w.]*", words))
+    return words in listing.name or all(
+        figure in re.split(r"[\s,]+", listing.name) for figure in re.findall(r"[\w.]*\d[\w.]*", words)
+    )
 
 
 def _gaps(segment: Segment, made: list[tuple[int, int]]) -> Iterator[tuple[int, int]]:
