@@ -209,3 +209,17 @@ def test_what_a_sellers_own_words_mean_is_learnt() -> None:
         "",
         "hole",
     ]
+
+
+@pytest.mark.parametrize(
+    ("line", "name"),
+    [
+        ("5. Dial - Slack Water grey, 28.5 x 0.4 mm, no date - £19.00", "Slack Water grey"), ("Strap 22 mm $14", "strap"),
+        ("NEW! Heron dial (hot!) 28.5mm 4.8/5 $20 free shipping", "Heron dial"), ('1x "Night Tide" dial – black, 28.5 mm – 18,00 €', '"Night Tide" dial'),
+        ("The case is a Bramble 40 in brushed steel: 40 mm", "Bramble 40 in brushed steel"), ("There's also a spare movement, Tern 27, 45 USD", "Tern 27"),
+        ("Bracelet, steel, 20 mm", "Bracelet, steel"), ("Movement – Dunlin 24, hand-wound, 23.3 mm", "Dunlin 24"), ("2x crown 6 mm, waterproof", "crown"),
+        ("Zifferblatt „Ebbe“, grau, 28,5 mm, NEU, 19,00 € inkl. MwSt.", "„Ebbe“, grau"), ("Hands for Tern 27, 9/13/13 mm", "hands"),
+    ],
+)  # fmt: skip
+def test_a_name_is_the_line_without_what_only_sizes_or_sells(line: str, name: str) -> None:
+    assert read_kit(line, ANATOMY).parts[0].name == name

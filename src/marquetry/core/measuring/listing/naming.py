@@ -40,7 +40,7 @@ SIZE = re.compile(
 SAYS = re.compile(
     r"\b(?:for|mwst|vat|tva|inkl\w*|taper\w*|hack(?:s|ing)|stop seconds?|sekundenstopp|stop seconde|to go|od|id|thick|across|wide|was|date at|adhesive|included|clasp|buckle|lugs?|clicks?|notches|holds?|weighs?|centre|center|screwed|pressed|verschraubt|dick|breit|cornes?|entre|couronne|etanche|visse|"
     r"wasserdicht|horner|anstos+\w*|krone|hole|inner|outer|cord|ring height|tip|functions?|movement for|strap width|fits?|fitting|suits?|takes?|with|without|no|compatible|incl\w*|at|automatic|hand wound|quartz|battery|self winding|screw in|screw down|quick release|"
-    r"fur|passend|passt|mit|ohne|bei|automatik|handaufzug|pour|avec|sans|automatique|remontage|diameter|width|length|height|thickness|holes?|bore|lug|thread|water|"
+    r"fur|passend|passt|mit|ohne|bei|automatik|handaufzug|pour|avec|sans|automatique|remontage|diameter|width|length|height|thickness|holes?|bore|lug|thread|water resist\w*|waterproof|"
     r"durchmesser|breite|lange|hohe|dicke|bohrung|gewinde|diametre|largeur|longueur|hauteur|epaisseur|trou|filetage|item|ref|art|sku|order|set of|pack of)\b"
 )
 """A saying that begins with or holds such a word tells what the part is like or goes with, not what it is called."""
@@ -59,7 +59,11 @@ def name_of(lines: list[ListingLine], kind: str) -> str:
     start = _begin(line, head)
     spans = _spans(line, start, head)
     sayings = [_said(line, *span, is_first=span == spans[0]) for span in spans]
-    name = _fitting([said for said in sayings if said and not _is_kind_alone(said)])
+    told = [said for said in sayings if said]
+    named = [
+        said for place, said in enumerate(told) if not _is_kind_alone(said) or (place == 0 and len(told) > 1)
+    ]
+    name = _fitting([] if all(map(_is_kind_alone, named)) else named)
     return name or word_of(kind)
 
 
