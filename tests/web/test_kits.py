@@ -256,6 +256,18 @@ def test_a_mail_is_read_from_its_file_and_its_seller_is_known_the_next_time(
     assert "with words in it" in refused.text
 
 
+def test_a_price_is_corrected_where_it_stands(client: TestClient, connection: Connection) -> None:
+    address = begun(client, "Dial: Winkle grey\n29 x 0.5 mm\n18 EUR")
+    refused = client.post(f"{address}/listing/taken", data={"version": "1", "do": "take", "price-0": "cheap"})
+    assert refused.status_code == 422
+    assert "a sum such as 12.50" in refused.text
+    decide(client, address, "take", **{"price-0": "17.20"})
+    asked = [o.offer for o in suppliers.offers_in_force(connection) if o.name == "Winkle grey"]
+    assert [(str(offer.price), offer.currency, offer.supplier) for offer in asked] == [
+        ("17.20", "EUR", kits.NOT_TOLD)
+    ]
+
+
 @pytest.mark.parametrize("rate", ["abc", "-1"])
 def test_a_rate_that_is_none_changes_nothing(rate: str, client: TestClient, connection: Connection) -> None:
     address = begun(client, DIAL)

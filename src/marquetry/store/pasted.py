@@ -30,6 +30,8 @@ class Decided:
     slots: Mapping[str, str] = field(default_factory=dict)
     left: tuple[str, ...] = ()
     answers: Mapping[str, str] = field(default_factory=dict)
+    prices: Mapping[str, str] = field(default_factory=dict)
+    """What one piece costs, as it was typed over what was read; nothing typed is no price."""
     taught: tuple[LearntLabel, ...] = ()
     taken: Mapping[str, int] = field(default_factory=dict)
     seller: str = ""
@@ -39,7 +41,7 @@ class Decided:
     @classmethod
     def of(cls, told: Mapping[str, Any]) -> "Decided":
         """What a row keeps; whatever is not of this form is left out: it is a convenience, no record."""
-        words = {name: _pairs(told.get(name)) for name in ("names", "slots", "answers")}
+        words = {name: _pairs(told.get(name)) for name in ("names", "slots", "answers", "prices")}
         lines = {key: says for key, says in _pairs(told.get("lines")).items() if key.isdecimal()}
         taken = told.get("taken") if isinstance(told.get("taken"), dict) else {}
         numbers = {key: number for key, number in (taken or {}).items() if isinstance(number, int)}
@@ -49,7 +51,7 @@ class Decided:
         seller, sender = (str(told.get(name, ""))[:LONGEST_SELLER] for name in ("seller", "sender"))
         return cls(
             lines=lines, names=words["names"], slots=words["slots"], left=left, answers=words["answers"],
-            taught=taught, taken=numbers, seller=seller, sender=sender,
+            prices=words["prices"], taught=taught, taken=numbers, seller=seller, sender=sender,
         )  # fmt: skip
 
     @property

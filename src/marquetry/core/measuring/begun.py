@@ -17,8 +17,12 @@ def begun(family: Build, texts: Iterable[str]) -> Build:
     """The family's watch with every sure proposal of the texts taken, and what is assumed settled by them."""
     build = family
     for text in texts:
+        kinds: set[str | None] = set()
         for listing in read_listing(text, family.anatomy):
-            build = with_listing(build, listing, sure_of(build, listing))
+            # A second one of a kind in one text lies beside the first: a slot holds one.
+            if listing.kind not in kinds:
+                build = with_listing(build, listing, sure_of(build, listing))
+            kinds.add(listing.kind)
     return followed(build)
 
 

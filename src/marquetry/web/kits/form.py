@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 
 from marquetry.core.measuring.listing.kit import JOIN, LEAVE
 from marquetry.core.measuring.listing.learnt import HEADS, LearntLabel, label_of
+from marquetry.core.values.money import USUAL_CURRENCY, parse_money
 from marquetry.store.pasted import Decided
 from marquetry.web.kits.reading import ANOTHER, BESIDE, SAME, PartRead, TextRead
 from marquetry.web.site.sent import Sent, number_in
@@ -27,7 +28,7 @@ class KitForm:
 
 
 def read_form(sent: Sent, before: Decided, text: TextRead) -> KitForm:
-    """The form as it was sent from the page that `before` and `text` made."""
+    """The form as it was sent from the page that `before` and `text` made. DimensionError: a sum is none."""
     does = first_sent(sent, "do")
     typed = _typed(sent, before, text)
     decided = _with_button(typed, does, sent)
@@ -39,12 +40,17 @@ def read_form(sent: Sent, before: Decided, text: TextRead) -> KitForm:
 def _typed(sent: Sent, before: Decided, text: TextRead) -> Decided:
     """What stands in the fields of every part that the page showed."""
     names, slots, lines = dict(before.names), dict(before.slots), dict(before.lines)
+    prices = dict(before.prices)
     left = set(before.left)
     for part in text.parts:
         key = str(part.first)
         name = first_sent(sent, f"name-{key}").strip()[:LONGEST_TYPED]
         if f"name-{key}" in sent and name != part.listing.name:
             names[key] = name
+        price = first_sent(sent, f"price-{key}")
+        if f"price-{key}" in sent and plain_money(price) != plain_money(str(part.price.price or "")):
+            parse_money("price", price, USUAL_CURRENCY)
+            prices[key] = price
         if first_sent(sent, f"slot-{key}") in {SAME, ANOTHER, BESIDE}:
             slots[key] = first_sent(sent, f"slot-{key}")
         kind = first_sent(sent, f"kind-{key}")
@@ -53,8 +59,15 @@ def _typed(sent: Sent, before: Decided, text: TextRead) -> Decided:
         left = _left(sent, part, left)
     seller = first_sent(sent, "seller").strip()[:LONGEST_TYPED] if "seller" in sent else before.seller
     taught = (*before.taught, *_taught(sent, text))
-    made = replace(before, names=names, slots=slots, lines=lines, left=tuple(sorted(left)), seller=seller)
+    made = replace(
+        before, prices=prices, names=names, slots=slots, lines=lines, left=tuple(sorted(left)), seller=seller
+    )
     return _with_leftovers(replace(made, taught=tuple(dict.fromkeys(taught))), sent, text)
+
+
+def plain_money(words: str) -> str:
+    """A sum as it is compared: a browser may send another space than it was shown."""
+    return "".join(words.split()).upper()
 
 
 def _left(sent: Sent, part: PartRead, before: set[str]) -> set[str]:

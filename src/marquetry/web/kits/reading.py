@@ -15,7 +15,8 @@ from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.kind import Kind
 from marquetry.core.trade.kit_share import KitLine, KitPrice, kit_prices
-from marquetry.core.values.money import Money
+from marquetry.core.values.errors import DimensionError
+from marquetry.core.values.money import USUAL_CURRENCY, Money, parse_money
 from marquetry.store.another_part import is_somebodys, name_in
 from marquetry.store.pasted import Pasted
 
@@ -98,7 +99,8 @@ def text_read(
         is_offer=_is_lot(kit),
     )
     parts: list[PartRead] = []
-    for listing, price, of_others in zip(listings, prices, others, strict=True):
+    for listing, read, of_others in zip(listings, prices, others, strict=True):
+        price = _typed(listing, read, pasted)
         part = _part(listing, price, pasted, anatomy, build, parts)
         parts.append(replace(part, of_others=of_others))
     return TextRead(tuple(parts), kit, _postage(kit))
@@ -107,6 +109,18 @@ def text_read(
 def first_of(listing: Listing) -> int:
     """The number of the line that a part begins with: how decisions name it."""
     return listing.numbers[0] if listing.numbers else 0
+
+
+def _typed(listing: Listing, read: KitPrice, pasted: Pasted) -> KitPrice:
+    """The price as it was typed, in the currency that was read where none was typed; else as it was read."""
+    typed = pasted.decided.prices.get(str(first_of(listing)))
+    if typed is None:
+        return read
+    usual = read.price.currency if read.price else USUAL_CURRENCY
+    try:
+        return KitPrice(parse_money("price", typed, usual))
+    except DimensionError:
+        return read  # refused where it was typed; an archive may hold anything
 
 
 def _answers(listing: Listing, pasted: Pasted) -> dict[str, str]:

@@ -79,9 +79,9 @@ def _decided(
     desk = desk_of(request, connection, owner, number)
     if not desk.pasted.text:
         return to_reading(request, owner, number)
-    form = read_form(sent, desk.pasted.decided, desk.text)
-    desk = replace(desk, pasted=replace(desk.pasted, decided=desk.allowed(form.decided)))
     try:
+        form = read_form(sent, desk.pasted.decided, desk.text)
+        desk = replace(desk, pasted=replace(desk.pasted, decided=desk.allowed(form.decided)))
         with transaction(connection):
             desk.set_rates(form.rates)
             if form.does == TAKE:
