@@ -100,6 +100,10 @@ def test_an_order_is_seen_before_it_is_used_and_its_prices_are_in_every_book(
     assert decide(client, address, "answer:6:stem.thread:meant").endswith("/listing")
     assert decide(client, address, "take").endswith("/next")
     assert stored(connection, address).build.at("stem.thread") == "0.90"
+    assert stored(connection, address).build.at("strap.name") == "leather, brown", (
+        "and beside it stays beside it"
+    )
+    assert len(kits.beside_of(connection, stored(connection, address).id)) == 1
     assert len([o for o in suppliers.offers_in_force(connection) if o.offer.supplier == "Tidewrack"]) == 5, (
         "told once"
     )
@@ -226,6 +230,25 @@ def test_a_part_of_the_shelf_and_the_shelf_take_a_text_each_with_its_offer(
     sheet = shelf.part(connection, number).part.document
     assert sheet["lug_to_lug"]["source"] == "listed"
     assert client.post("/shelf/listing", data={"text": ""}).status_code == 200
+
+
+def test_what_is_answered_later_is_told_to_the_part_that_was_taken(
+    client: TestClient, connection: Connection
+) -> None:
+    client.post("/shelf/listing", data={"text": DOUBTED})
+    page = parsed(client.get("/shelf/listing").text)
+    fields: dict[str, list[str]] = {}
+    for name, value in page.get_element_by_id("kit").form_values():
+        fields.setdefault(name, []).append(value)
+    client.post("/shelf/listing/taken", data={**fields, "do": "take"})
+    number = connection.execute("SELECT id FROM part WHERE kind = 'case' ORDER BY id DESC").fetchone()[0]
+    count = connection.execute("SELECT count(*) FROM part").fetchone()[0]
+    assert "lug_to_lug" not in shelf.part(connection, number).part.document
+    answer = re.findall(r"answer:0:lug_to_lug:\d", client.get("/shelf/listing").text)[-1]
+    client.post("/shelf/listing/taken", data={"do": answer})
+    client.post("/shelf/listing/taken", data={"do": "take"})
+    assert shelf.part(connection, number).part.document["lug_to_lug"]["value"] == 47.5
+    assert connection.execute("SELECT count(*) FROM part").fetchone()[0] == count
 
 
 MAIL = (b"From: Quayside Parts <Orders@quayside.example>\r\nSubject: Your order\r\nMIME-Version: 1.0\r\n"

@@ -71,9 +71,10 @@ def offer_of(connection: Connection, part_id: int, price: Money, sale: Sale) -> 
     """Remember what the seller asks for a part of the catalogue; the same price of a day is told once."""
     seller = suppliers.supplier(connection, seller_number(connection, sale, price.currency))
     asked = Decimal(price.plain)
-    for known in suppliers.offers_of(connection, part_id):
-        if (known.supplier_id, known.seen_on, known.offer.price) == (seller.id, sale.day, asked):
-            return
+    theirs = (one for one in suppliers.offers_of(connection, part_id) if one.supplier_id == seller.id)
+    newest = next(theirs, None)
+    if newest is not None and (newest.seen_on, newest.offer.price) == (sale.day, asked):
+        return
     key = suppliers.key_of(part_id, None)
     offer = Offer(supplier=seller.terms.name, part=key, price=asked, currency=price.currency)
     suppliers.add_offer(connection, seller.id, key, offer, sale.day)

@@ -22,7 +22,7 @@ from marquetry.store.suppliers import suppliers
 from marquetry.store.watches import StoredWatch
 from marquetry.web.kits import taking
 from marquetry.web.kits.form import KitForm
-from marquetry.web.kits.reading import TextRead, text_read
+from marquetry.web.kits.reading import BESIDE, TextRead, text_read
 from marquetry.web.kits.view import KitPage, Sides, lines_of_text, sides_of, tiles_of
 from marquetry.web.order.forms import decimal_of
 from marquetry.web.site.addresses import addresses
@@ -143,8 +143,10 @@ class Desk:
         else:
             numbers = taking.onto_shelf(self.connection, text.parts, sale)
         taken = {**decided.taken, **numbers}
+        beside = {str(part.first): BESIDE for part in text.parts if part.slot == BESIDE}
+        decided = replace(decided, taken=taken, slots={**decided.slots, **beside})
         made = desk_of(self.request, self.connection, self.owner, self.number, self.kind or "")
-        return replace(made, pasted=replace(self.pasted, decided=replace(decided, taken=taken)))
+        return replace(made, pasted=replace(self.pasted, decided=decided))
 
     def where_to(self, request: Request) -> str:
         """Where one goes once everything of the text is used."""

@@ -157,7 +157,9 @@ def _part(  # noqa: PLR0913, PLR0917  # what a part is read beside
     taken = decided.taken.get(str(first))
     twice = any(other.kind == kind and other.slot != BESIDE for other in before) and kind is not None
     usual = BESIDE if twice and build is not None and not (kind and kind.is_many) else "" if in_slot else SAME
-    slot = SAME if taken is not None else decided.slots.get(str(first)) or usual
+    chosen = decided.slots.get(str(first))
+    # What was taken stands in the slot by now, or beside it: nothing is asked of it again.
+    slot = (BESIDE if chosen == BESIDE else SAME) if taken is not None else chosen or usual
     is_named = bool(decided.names.get(str(first), "").strip())
     return PartRead(
         first=first, listing=listing, kind=kind, price=price, used=used, in_slot=in_slot, slot=slot,

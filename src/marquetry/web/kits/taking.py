@@ -106,18 +106,31 @@ class IntoWatch:
     def _catalogued(self, part: PartRead) -> int | None:
         """The part's number in the catalogue: the one that its slot names already, else a new one."""
         assert part.kind is not None  # noqa: S101  # can_be_taken says so
+        price = part.price.price
+        if part.taken is not None:
+            _told_more(self.connection, part.taken, part, self.sale)
+            return part.taken
         held = self.stored.build.at(part.kind.key) if not part.kind.is_many else None
         is_ours = part.slot not in {ANOTHER, BESIDE}
         linked = held.get(PART_LINK) if isinstance(held, dict) and is_ours else None
-        price = part.price.price
         if isinstance(linked, int):
-            if price is not None and part.taken is None:
+            if price is not None:
                 kits.offer_of(self.connection, linked, price, self.sale)
             return linked
         taken = part_taken(part, {"name": part.listing.name or part.kind.label})
         if taken is None:
             return None
         return kits.catalogued(self.connection, Part.of(part.kind, taken.document), price, self.sale)
+
+
+def _told_more(connection: Connection, number: int, part: PartRead, sale: Sale) -> None:
+    """Let the catalogue know what was answered of a part since it was taken, and another price."""
+    if part.price.price is not None:
+        kits.offer_of(connection, number, part.price.price, sale)
+    stored = shelf.part(connection, number)
+    taken = part_taken(part, dict(stored.part.document))
+    if taken is not None and taken.document != stored.part.document:
+        shelf.write_part(connection, number, Part.of(stored.part.kind, taken.document), stored.terms)
 
 
 def _linked(build: Build, parts: Iterable[PartRead], numbers: dict[str, int]) -> Build:
@@ -149,7 +162,10 @@ def onto_shelf(connection: Connection, parts: Iterable[PartRead], sale: Sale) ->
     """Put every part that can be taken into the catalogue with its offer, inside a transaction."""
     numbers: dict[str, int] = {}
     for part in parts:
-        if part.kind is None or part.taken is not None:
+        if part.kind is None:
+            continue
+        if part.taken is not None:
+            _told_more(connection, part.taken, part, sale)
             continue
         taken = part_taken(part, {"name": part.listing.name or part.kind.label})
         if taken is not None:
