@@ -1,4 +1,8 @@
-"""Kits read: orders, invoices, chats and letters, each part with its name, its price and nothing of its neighbours."""
+"""Kits read: orders, invoices, chats and letters, each part with its name, its price and nothing of its neighbours.
+
+What is expected of `p*` came with the design, of `hand-*` it was written before the reader saw the text. `own-*` are the
+reader's own words, gone through one by one: they hold what it does and prove less.
+"""
 
 import json
 from pathlib import Path

@@ -31,7 +31,7 @@ TRIPLES: dict[str, tuple[str, str, str]] = {
 ALONE: dict[str, tuple[str, ...]] = {
     "case": ("diameter",), "dial": ("diameter", "thickness"), "crystal": ("diameter", "edge_thickness"),
     "movement": ("diameter",), "strap": ("width",), "crown": ("diameter",),
-    "bezel_insert": ("outer_diameter", "thickness"), "spring_bars": ("length",),
+    "bezel_insert": ("outer_diameter", "thickness"), "spring_bars": ("length", "diameter"),
     "spacers": ("thickness",), "stem": ("length",),
 }  # fmt: skip
 """What one figure beside nothing but the part's own name most likely is: the first that it may be by its size."""

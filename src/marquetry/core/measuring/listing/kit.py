@@ -233,7 +233,7 @@ def _place_what_stood_before(state: _Splitting) -> None:
 
 OF_LINE = re.compile(
     r"\bqty\.?\s*[:=]?\s*(?P<a>\d{1,3})\b|\bquantity\s*[:=]?\s*(?P<b>\d{1,3})\b|\b(?:menge|anzahl|quantite)\s*[:=]?\s*(?P<c>\d{1,3})\b"
-    r"|(?<![\w.,/])(?P<d>\d{1,3})\s*(?:pcs?|pieces?|stk|stuck|pces?)\b|(?<![\d.,])(?<!\d )(?<!mm )(?<![a-z])[x×]\s?(?P<e>\d{1,3})\b(?!\s*(?:mm|[x×.,/]|\d))|\((?P<f>\d{1,2})\s*[x×]\)"
+    r"|(?<![\w.,/])(?P<d>\d{1,3})\s*(?:pcs?|pieces?|stk|stuck|pces?)\b|(?<![\d.,])(?<!\d )(?<!mm )(?<![a-z])[x×]\s?(?P<e>\d{1,3})\b(?!\s*(?:mm|[x×/]|[.,]?\d))|\((?P<f>\d{1,2})\s*[x×]\)"
 )
 OF_A_SET = re.compile(r"\b(?:set|pack|lot|satz|packung)s? (?:of|von|de)\b")
 MOST_PIECES_OF_HANDS = 5
