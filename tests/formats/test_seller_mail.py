@@ -84,6 +84,27 @@ def test_whatever_is_dropped_is_words_or_refused(content: bytes, name: str) -> N
     assert not told.sender or "@" in told.sender
 
 
+@pytest.mark.parametrize(
+    "header",
+    [
+        "Content-Type: ; *",
+        'Content-Type: text/plain; charset*="x',
+        "Content-Disposition: ;*=",
+        "From: =?x?q?y?=",
+    ],
+)
+def test_a_mail_with_a_broken_header_is_read_or_refused_in_words(header: str) -> None:
+    told = words_or_refusal(f"From: a@b.example\nSubject: x\n{header}\n\nDial 28.5 mm".encode())
+    assert "Dial 28.5 mm" in told or "a mail whose headers can be read" in told
+
+
+def words_or_refusal(content: bytes) -> str:
+    try:
+        return text_of_file("x.eml", content).text
+    except SheetError as refused:
+        return str(refused)
+
+
 def test_a_mail_of_many_parts_is_read_to_a_limit() -> None:
     nested = b"From: a@b.example\nSubject: x\nContent-Type: multipart/mixed; boundary=b\n\n"
     nested += (

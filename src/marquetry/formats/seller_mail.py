@@ -7,7 +7,9 @@ page's tags need no judging where only its words are wanted.
 import re
 from dataclasses import dataclass
 from email import policy
-from email.message import EmailMessage
+from email.errors import MessageError
+from email.header import decode_header, make_header
+from email.message import Message
 from email.parser import BytesParser
 from email.utils import parseaddr
 from html.parser import HTMLParser
@@ -111,9 +113,26 @@ def _decoded(content: bytes) -> str:
     return content.decode("cp1252", "replace").replace("\0", " ")
 
 
+BROKEN = (MessageError, LookupError, ValueError, TypeError, AttributeError)
+"""What the library raises on headers that no standard knows, a name of letters among them."""
+
+
 def _mail(content: bytes) -> SellerText:
-    message = BytesParser(policy=policy.default).parsebytes(content)
-    sender = parseaddr(_header(message, "from"))[1].casefold()[:200]
+    """The first words of a mail, plain ones before a page's. SheetError where its headers cannot be read.
+
+    By the older policy: the newer one reads every header by its grammar, and stops at a mail that breaks it.
+    """
+    try:
+        message = BytesParser(policy=policy.compat32).parsebytes(content)
+        sender = parseaddr(str(make_header(decode_header(str(message.get("from", ""))))))[1].casefold()[:200]
+        plain, page = _words_of(message)
+    except BROKEN:
+        raise SheetError("the file", "a mail whose headers can be read", "broken ones") from None
+    return SellerText(plain if plain.strip() else _page(page), sender if "@" in sender else "")
+
+
+def _words_of(message: Message) -> tuple[str, str]:
+    """The first plain text of a mail that says something, and its first page; attachments aside."""
     plain, page = "", ""
     for place, part in enumerate(message.walk()):
         if place >= MOST_PARTS:
@@ -125,17 +144,10 @@ def _mail(content: bytes) -> SellerText:
             plain = _content(part)
         elif kind == "text/html" and not page.strip():
             page = _content(part)
-    return SellerText(plain if plain.strip() else _page(page), sender if "@" in sender else "")
+    return plain, page
 
 
-def _header(message: EmailMessage, name: str) -> str:
-    try:
-        return str(message.get(name, ""))
-    except (ValueError, IndexError, KeyError):  # a header that no parser of the library can read
-        return ""
-
-
-def _content(part: EmailMessage) -> str:
+def _content(part: Message) -> str:
     payload = part.get_payload(decode=True)
     if not isinstance(payload, bytes):
         return ""
