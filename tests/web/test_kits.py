@@ -291,6 +291,24 @@ def test_a_price_is_corrected_where_it_stands(client: TestClient, connection: Co
     ]
 
 
+@pytest.mark.parametrize(
+    ("text", "number", "currency"),
+    [
+        ("Dial: Winkle grey\n29 x 0.5 mm", "0", "CHF"),
+        ("Dial: Winkle grey\n29 x 0.5 mm\n\nCrystal: Limpet domed\n30.5 x 2.5 mm\n$18", "0", "USD"),
+    ],
+    ids=["the workshop's where the text has none", "the text's where the part has none"],
+)
+def test_a_price_typed_without_a_currency_is_in(
+    text: str, number: str, currency: str, client: TestClient, connection: Connection
+) -> None:
+    terms_of_trade.set_terms(connection, {"home": "CHF"})
+    address = begun(client, text)
+    decide(client, address, "take", **{f"price-{number}": "17.20"})
+    asked = [o.offer for o in suppliers.offers_in_force(connection) if o.name == "Winkle grey"]
+    assert [(str(offer.price), offer.currency) for offer in asked] == [("17.20", currency)]
+
+
 @pytest.mark.parametrize("rate", ["abc", "-1"])
 def test_a_rate_that_is_none_changes_nothing(rate: str, client: TestClient, connection: Connection) -> None:
     address = begun(client, DIAL)

@@ -53,7 +53,8 @@ class Desk:
     def text(self) -> TextRead:
         """The text as it reads with what is decided now."""
         learnt = sellers_words.words_of(self.connection, self.pasted.decided.seller)
-        return text_read(self.pasted, self.connection.model.anatomy, self.build, learnt, self.kind)
+        home, anatomy = terms_of_trade.trade_terms(self.connection).home, self.connection.model.anatomy
+        return text_read(self.pasted, anatomy, self.build, learnt, self.kind, home)
 
     def allowed(self, decided: Decided) -> Decided:
         """What was decided, without what no part is called."""

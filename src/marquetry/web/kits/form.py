@@ -5,14 +5,14 @@ from dataclasses import dataclass, replace
 
 from marquetry.core.measuring.listing.kit import JOIN, LEAVE
 from marquetry.core.measuring.listing.learnt import HEADS, LearntLabel, label_of
-from marquetry.core.values.money import USUAL_CURRENCY, parse_money
+from marquetry.core.values.money import parse_money
 from marquetry.store.pasted import Decided
 from marquetry.web.kits.reading import ANOTHER, BESIDE, SAME, PartRead, TextRead
 from marquetry.web.site.sent import Sent, number_in
 from marquetry.web.site.sent import first as first_sent
 
-TAKE, READ = "take", "read"
-"""Buttons that use all that is sure, and that only read the text anew."""
+TAKE = "take"
+"""The button that uses all that is sure; every other only has the text read anew."""
 LONGEST_TYPED = 80
 
 
@@ -49,7 +49,7 @@ def _typed(sent: Sent, before: Decided, text: TextRead) -> Decided:
             names[key] = name
         price = first_sent(sent, f"price-{key}")
         if f"price-{key}" in sent and plain_money(price) != plain_money(str(part.price.price or "")):
-            parse_money("price", price, USUAL_CURRENCY)
+            parse_money("price", price, text.home)
             prices[key] = price
         if first_sent(sent, f"slot-{key}") in {SAME, ANOTHER, BESIDE}:
             slots[key] = first_sent(sent, f"slot-{key}")

@@ -1,14 +1,12 @@
 """A text as it is read with all that the builder decided: its parts, each with what of it would be used."""
 
-import re
-from collections.abc import Iterator, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
 from marquetry.core.measuring.begun import is_measured
 from marquetry.core.measuring.listing.answered import told_of_others, with_answers
 from marquetry.core.measuring.listing.learnt import LearntLabel
-from marquetry.core.measuring.listing.line import ListingLine
-from marquetry.core.measuring.listing.price import asked_of, prices_in
+from marquetry.core.measuring.listing.order_sums import beside_parts, is_offer, postage_of
 from marquetry.core.measuring.listing.read import KitRead, read_kit, read_listing
 from marquetry.core.measuring.listing.result import Listing
 from marquetry.core.sheet.anatomy import Anatomy
@@ -16,7 +14,7 @@ from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.kind import Kind
 from marquetry.core.trade.kit_share import KitLine, KitPrice, kit_prices
 from marquetry.core.values.errors import DimensionError
-from marquetry.core.values.money import USUAL_CURRENCY, Money, parse_money
+from marquetry.core.values.money import Money, parse_money
 from marquetry.store.another_part import is_somebodys, name_in
 from marquetry.store.pasted import Pasted
 
@@ -64,6 +62,8 @@ class TextRead:
     parts: tuple[PartRead, ...]
     kit: KitRead
     postage: Money | None
+    home: str
+    """The workshop's currency: a sum typed without one is in it, where the text has none either."""
 
     @property
     def currencies(self) -> tuple[str, ...]:
@@ -77,12 +77,13 @@ class TextRead:
         return any(part.is_open or part.taken is None for part in self.parts)
 
 
-def text_read(
+def text_read(  # noqa: PLR0913, PLR0917  # what a text is read with
     pasted: Pasted,
     anatomy: Anatomy,
     build: Build | None,
-    learnt: tuple[LearntLabel, ...] = (),
-    kind: str | None = None,
+    learnt: tuple[LearntLabel, ...],
+    kind: str | None,
+    home: str,
 ) -> TextRead:
     """Read the text anew with what was decided, beside what `build` knows; all of it as `kind`, if told."""
     decided = pasted.decided
@@ -95,15 +96,17 @@ def text_read(
     prices = kit_prices(
         [KitLine(_money(one.price), one.quantity) for one in listings],
         _money(listings[0].kit_price),
-        tuple(_beside(kit)),
-        is_offer=_is_lot(kit),
+        tuple(beside_parts(kit)),
+        is_offer=is_offer(kit),
     )
+    read_in = [price.price.currency for price in prices if price.price]
+    usual = max(read_in, key=read_in.count, default=home)
     parts: list[PartRead] = []
     for listing, read, of_others in zip(listings, prices, others, strict=True):
-        price = _typed(listing, read, pasted)
+        price = _typed(listing, read, pasted, usual)
         part = _part(listing, price, pasted, anatomy, build, parts)
         parts.append(replace(part, of_others=of_others))
-    return TextRead(tuple(parts), kit, _postage(kit))
+    return TextRead(tuple(parts), kit, postage_of(kit), home)
 
 
 def first_of(listing: Listing) -> int:
@@ -111,14 +114,13 @@ def first_of(listing: Listing) -> int:
     return listing.numbers[0] if listing.numbers else 0
 
 
-def _typed(listing: Listing, read: KitPrice, pasted: Pasted) -> KitPrice:
-    """The price as it was typed, in the currency that was read where none was typed; else as it was read."""
+def _typed(listing: Listing, read: KitPrice, pasted: Pasted, usual: str) -> KitPrice:
+    """The price as typed, in the part's currency or the `usual` one if it has none; else as it was read."""
     typed = pasted.decided.prices.get(str(first_of(listing)))
     if typed is None:
         return read
-    usual = read.price.currency if read.price else USUAL_CURRENCY
     try:
-        return KitPrice(parse_money("price", typed, usual))
+        return KitPrice(parse_money("price", typed, read.price.currency if read.price else usual))
     except DimensionError:
         return read  # refused where it was typed; an archive may hold anything
 
@@ -169,48 +171,3 @@ def _part(  # noqa: PLR0913, PLR0917  # what a part is read beside
 
 def _money(price: tuple[float, str] | None) -> Money | None:
     return None if price is None else Money.of(*price)
-
-
-def _beside(kit: KitRead) -> Iterator[Money]:
-    """What the price of the whole holds and is no part's: tools, postage."""
-    for _, words in (*kit.left, *kit.aside):
-        line = ListingLine.of(words)
-        for price in asked_of(line, of_kit=True)[:1]:
-            yield Money.of(price.amount, price.currency)
-    postage = _postage(kit)
-    if postage is not None:
-        yield postage
-
-
-LOT = re.compile(
-    r"\b(?:kit|bundle|lot|package|together|altogether|everything|all (?:of it )?for|for (?:both|all)"
-    r"|zusammen|alles|komplett\w*|ensemble|le tout)\b"
-)
-"""What makes the price of a whole an offer, and not only the sum of an order."""
-
-
-def _is_lot(kit: KitRead) -> bool:
-    every = [
-        *(words for _, words in kit.aside),
-        *(line for part in kit.parts for line in part.text.split("\n")),
-    ]
-    plain = (ListingLine.of(words).plain for words in every)
-    return any(LOT.search(words) and prices_in(words) for words in plain)
-
-
-POSTAGE = ("shipping", "postage", "versand", "porto", "livraison", "frais de port", "delivery")
-
-
-def _postage(kit: KitRead) -> Money | None:
-    """What sending costs, where a line says so and sets no threshold."""
-    for _, words in kit.aside:
-        plain = ListingLine.of(words).plain
-        prices = prices_in(plain)
-        if (
-            prices
-            and any(word in plain for word in POSTAGE)
-            and " over " not in plain
-            and " ab " not in plain
-        ):
-            return Money.of(prices[0].amount, prices[0].currency)
-    return None

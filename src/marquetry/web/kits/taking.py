@@ -1,7 +1,7 @@
 """What is taken of a text: into a watch's slots, into a part of the shelf, or onto it; all or nothing."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
 from marquetry.core.evidence.lapse import replaced
 from marquetry.core.measuring.listing.taken import WORDS, PartTaken, take
@@ -23,13 +23,13 @@ class WatchFilled:
 
     build: Build
     count: int = 0
-    told: dict[str, str] | None = None
+    told: dict[str, str] = field(default_factory=dict)
 
     @property
     def change(self) -> str:
         """What its log says."""
         values = f"from a listing: {self.count} value{'' if self.count == 1 else 's'}"
-        return "; ".join([*(self.told or {}).values(), values])[:200]
+        return "; ".join([*self.told.values(), values])[:200]
 
 
 def part_taken(part: PartRead, document: dict[str, Json]) -> PartTaken | None:
@@ -43,7 +43,7 @@ def part_taken(part: PartRead, document: dict[str, Json]) -> PartTaken | None:
 
 def filled(connection: Connection, build: Build, parts: Iterable[PartRead]) -> WatchFilled:
     """The watch with every part that can be taken; a part beside another changes nothing of it."""
-    made = WatchFilled(build, told={})
+    made = WatchFilled(build)
     for part in parts:
         if part.can_be_taken and part.slot != BESIDE:
             _fill(connection, made, part)
@@ -66,7 +66,6 @@ def _fill(connection: Connection, made: WatchFilled, part: PartRead) -> None:
         changed = replaced(changed, [key], connection.model.dry_fit_by_key)
         usual = nearest(build, usual_watches(connection), key)
         changed = filled_up(changed, usual, key) if usual is not None else changed
-        assert made.told is not None  # noqa: S101  # made here, with it
         made.told[key] = f"{old} → {another_part.name_in(changed, key)}"
     for path, words in part.of_others.items():
         if changed.has(path.partition(".")[0]):
@@ -94,7 +93,7 @@ class IntoWatch:
         numbers = {str(part.first): number for part, number in found if number is not None}
         made = filled(self.connection, self.stored.build, chosen)
         build, stored = _linked(made.build, chosen, numbers), self.stored
-        for slot in made.told or ():
+        for slot in made.told:
             stored, based_on = another_part.put_old_away(self.connection, stored, based_on, slot, self.fault)
         if build != stored.build:
             watches.save(self.connection, stored.id, based_on, build, made.change)

@@ -135,11 +135,6 @@ class KitPage:
         return sum(len(tile.doubts) + (not tile.read.slot) + (tile.read.kind is None) for tile in self.tiles)
 
     @property
-    def to_take(self) -> int:
-        """How many parts are not taken yet."""
-        return sum(tile.read.taken is None and tile.read.can_be_taken for tile in self.tiles)
-
-    @property
     def is_filled(self) -> bool:
         """Whether a part goes out of its slot for another."""
         return any(tile.read.slot == ANOTHER for tile in self.tiles)

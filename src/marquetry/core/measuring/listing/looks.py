@@ -27,7 +27,7 @@ METALS = {
 GLASSES = {
     "sapphire": "sapphire|saphir(?:glas)?",
     "mineral": "mineral(?:glas)?",
-    "acrylic": "acrylic|acryl(?:glas)?|acrylique|plexi(?:glas+)?|hesalite",
+    "acrylic": "acrylic|acryl(?:glas)?|acrylique",
 }
 SOFT = {
     "leather": "leather|leder|cuir", "canvas": "canvas|segeltuch|toile", "rubber": "rubber|kautschuk|caoutchouc|fkm|nbr|nitrile", "silicone": "silicone|silikon", "nylon": "nylon",
@@ -45,7 +45,7 @@ DIALS = {
 SEALS = {
     "nitrile": "nitrile|nbr",
     "silicone": SOFT["silicone"],
-    "rubber": "rubber|gummi|kautschuk|caoutchouc|fkm|viton",
+    "rubber": "rubber|gummi|kautschuk|caoutchouc|fkm",
     "nylon": "nylon",
     "plastic": "plastic|kunststoff|plastique",
 }
