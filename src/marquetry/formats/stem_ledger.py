@@ -21,6 +21,8 @@ from marquetry.core.values.errors import DimensionError, SheetError
 from marquetry.formats.build_sheet import parsed
 
 MOST_EVENTS = 10_000
+SAID = ("u", "turns_short", "pitch")
+"""What an event may tell beside its kind and value."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,21 +69,21 @@ def _events(found: Json) -> Iterator[StemEvent]:
             raise SheetError(path, "an event with kind and value", shown(event))
         if not isinstance(event.get("kind"), str) or event["kind"] not in USUAL_U:
             raise SheetError(f"{path}.kind", " or ".join(USUAL_U), shown(event.get("kind")))
-        value, u = _number(f"{path}.value", event.get("value")), event.get("u")
-        spread = None if u is None else _number(f"{path}.u", u)
+        value = _number(f"{path}.value", event.get("value"))
+        said = {key: _number(f"{path}.{key}", event[key]) for key in SAID if event.get(key) is not None}
         try:
-            yield StemEvent(event["kind"], value, spread)
+            yield StemEvent(event["kind"], value, **said)
         except DimensionError as error:
             raise SheetError(f"{path}.{error.field}", error.limit, shown(error.value)) from None
 
 
 def _number(path: str, value: Any) -> float:  # noqa: ANN401  # whatever a file holds
     if isinstance(value, bool) or not isinstance(value, int | float):
-        raise SheetError(path, "a number in millimetres", shown(value))
+        raise SheetError(path, "a number", shown(value))
     try:
         return float(value)
     except OverflowError:
-        raise SheetError(path, "a number in millimetres") from None
+        raise SheetError(path, "a number") from None
 
 
 def ledger_document(ledger: StemLedger) -> dict[str, Json]:
@@ -95,6 +97,7 @@ def ledger_document(ledger: StemLedger) -> dict[str, Json]:
         "chance_short": ledger.chance_short,
         "thread_left": ledger.thread_left,
         "conflict": ledger.conflict,
+        "held": ledger.held is not None,
         "rows": [_row(row) for row in ledger.rows],
     }
 

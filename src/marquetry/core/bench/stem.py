@@ -1,7 +1,9 @@
 """The stem's ledger: what is still to come off, with its doubt, and what to do next.
 
 Follows “The stem's ledger” of bench-work.md. Readings are combined by their weights, which for normal errors
-is the best estimate there is (least squares of two independent readings); cuts and files add their spread.
+is the best estimate there is (least squares of two independent readings); cuts and files add their spread. A
+reading that contradicts all before it is held until another one agrees with either: a mistyped figure that
+was believed at once has cost stems.
 """
 
 import math
@@ -30,6 +32,11 @@ KNOWN_ENOUGH = 0.15
 """Standard uncertainty in mm above which nothing is cut before it is measured again."""
 CONFLICT = 4.0
 """So many combined standard uncertainties apart, two readings are not of the same stem."""
+PITCH = 0.225
+"""Usual pitch of a crown's thread, mm: what one turn short of home adds to the gap."""
+TURNS_DOUBT = 0.25
+"""Standard uncertainty of counted turns, in turns: nobody counts quarters."""
+MOST_TURNS, LONGEST_PITCH = 40.0, 2.0
 MARK_STEP = 0.05
 LEAST_CUT = 0.10
 COVERAGE = 2.0
@@ -39,11 +46,16 @@ CREEPING = ((2.0, 1.00), (1.0, 0.50))
 
 @dataclass(frozen=True, slots=True)
 class StemEvent:
-    """What was read, cut or filed; `value` and its standard uncertainty `u` in mm."""
+    """What was read, cut or filed; `value` and its standard uncertainty `u` in mm.
+
+    `turns_short`: of a gap, by how many turns the crown stood short of home, `pitch` its thread's, mm a turn.
+    """
 
     what: StemWhat
     value: float
     u: float | None = None
+    turns_short: float = 0.0
+    pitch: float = PITCH
 
     def __post_init__(self) -> None:
         if not abs(self.value) <= FURTHEST_MM:
@@ -52,6 +64,12 @@ class StemEvent:
             raise DimensionError("value", self.value, "mm", "0 or more")
         if self.u is not None and not 0 <= self.u <= FURTHEST_MM:
             raise DimensionError("u", self.u, "mm", "0 or more")
+        if not 0 <= self.turns_short <= MOST_TURNS:
+            raise DimensionError("turns_short", self.turns_short, "turns", f"from 0 to {MOST_TURNS:g} turns")
+        if self.turns_short and self.what != "gap":
+            raise DimensionError("turns_short", self.turns_short, "turns", "told of a gap only")
+        if not 0 < self.pitch <= LONGEST_PITCH:
+            raise DimensionError("pitch", self.pitch, "mm", f"over 0 and at most {LONGEST_PITCH:g} mm")
 
 
 FURTHEST_MM = 200.0
@@ -98,12 +116,14 @@ class StemLedger:
     """Where the stem stands after every event, and what to do next; lengths in mm.
 
     `rows` are the remaining length after each event, None while nothing is known; `amount` is what to cut or
-    file, 0 beside other advice; `conflict` tells that a reading disagreed with all before it.
+    file, 0 beside other advice; `conflicts` tell which readings disagreed with what was known, `held` is
+    such a reading that no later one has settled yet, carried through cuts and files.
     """
 
     start: Remaining | None
     rows: tuple[Remaining | None, ...]
     conflicts: tuple[bool, ...]
+    held: Remaining | None
     off: float
     thread_left: float | None
     advice: Advice
@@ -125,13 +145,20 @@ def stem_ledger(events: Sequence[StemEvent], terms: StemTerms, of: "StemOf | Non
     """The ledger of one stem. SheetError, naming the event, for a length where no target can be computed."""
     of = of or StemOf()
     steps = list(_followed(events, terms, of))
-    rows = tuple(step for step, _ in steps)
+    last = steps[-1] if steps else Known(of.start)
     off = sum(event.value for event in events if event.what in TAKING_OFF)
-    now = rows[-1] if rows else of.start
-    advice, amount = advised(now, terms)
-    chance = _chance_short(now, amount, terms) if now and advice == "cut" else 0.0
-    left = None if of.thread is None else of.thread - off
-    return StemLedger(of.start, rows, tuple(told for _, told in steps), off, left, advice, amount, chance)
+    advice, amount = advised(None if last.held else last.now, terms)
+    return StemLedger(
+        start=of.start,
+        rows=tuple(step.now for step in steps),
+        conflicts=tuple(step.was_off for step in steps),
+        held=last.held,
+        off=off,
+        thread_left=None if of.thread is None else of.thread - off,
+        advice=advice,
+        amount=amount,
+        chance_short=_chance_short(last.now, amount, terms) if last.now and advice == "cut" else 0.0,
+    )
 
 
 @dataclass(frozen=True, slots=True)
@@ -162,38 +189,70 @@ def _computed(number: Number, trace: Trace) -> Remaining | None:
     return Remaining(float(nominal(number)), float(getattr(number, "std_dev", 0.0)))
 
 
-def _followed(
-    events: Sequence[StemEvent], terms: StemTerms, of: StemOf
-) -> Iterator[tuple[Remaining | None, bool]]:
-    now = of.start
+@dataclass(frozen=True, slots=True)
+class Known:
+    """What is known after an event; `held` a reading that contradicts it, `was_off` whether this one did."""
+
+    now: Remaining | None
+    held: Remaining | None = None
+    was_off: bool = False
+
+    def shortened(self, by: float, u: float) -> "Known":
+        """The same stem, `by` mm shorter give or take u: a held reading was one of this stem too."""
+        return Known(_shorter(self.now, by, u), _shorter(self.held, by, u))
+
+    def with_reading(self, read: Remaining) -> "Known":
+        """What is known with one reading more: believed where it agrees with what was known, or one held.
+
+        Two readings that agree with each other outweigh what was known before; one alone never does.
+        """
+        if self.now is None:
+            return Known(read)
+        if not _apart(self.now, read):
+            return Known(combined(self.now, read))
+        if self.held is not None and not _apart(self.held, read):
+            return Known(combined(self.held, read), was_off=True)
+        return Known(self.now, read, was_off=True)
+
+
+def _shorter(known: Remaining | None, by: float, u: float) -> Remaining | None:
+    return None if known is None else Remaining(known.r - by, math.hypot(known.u, u))
+
+
+def _apart(known: Remaining, read: Remaining) -> bool:
+    return abs(read.r - known.r) > CONFLICT * math.hypot(known.u, read.u) + SLACK
+
+
+def _followed(events: Sequence[StemEvent], terms: StemTerms, of: StemOf) -> Iterator[Known]:
+    known = Known(of.start)
     for place, event in enumerate(events):
         u = terms.spread(event.what) if event.u is None else event.u
         if event.what in TAKING_OFF:
-            now = None if now is None else Remaining(now.r - event.value, math.hypot(now.u, u))
-            yield now, False
-            continue
-        reading = Remaining(event.value, u)
-        if event.what == "length":
+            known = known.shortened(event.value, u)
+        elif event.what == "length":
             if of.target is None:
                 raise SheetError(f"events[{place}]", "a sheet that tells the stem's target length")
-            reading = Remaining(event.value - of.target.r, math.hypot(u, of.target.u))
-        now, conflict = combined(now, reading)
-        yield now, conflict
+            known = known.with_reading(Remaining(event.value - of.target.r, math.hypot(u, of.target.u)))
+        else:
+            known = known.with_reading(_gap(event, u))
+        yield known
 
 
-def combined(before: Remaining | None, reading: Remaining) -> tuple[Remaining, bool]:
-    """What remains after a reading, mm, and whether it disagreed with all before: then it replaces that."""
-    if before is None:
-        return reading, False
-    apart = abs(reading.r - before.r)
-    if apart > CONFLICT * math.hypot(before.u, reading.u) + SLACK:
-        return reading, True
+def _gap(event: StemEvent, u: float) -> Remaining:
+    """What a gap says remains: a crown short of home stands off by its turns, which nobody counts exactly."""
+    if not event.turns_short:
+        return Remaining(event.value, u)
+    return Remaining(event.value - event.turns_short * event.pitch, math.hypot(u, TURNS_DOUBT * event.pitch))
+
+
+def combined(before: Remaining, reading: Remaining) -> Remaining:
+    """Two readings that agree, weighted by 1/u² (GUM, weighted mean), mm; one without doubt counts alone."""
     if reading.u == 0:
-        return reading, False
+        return reading
     if before.u == 0:
-        return before, False
+        return before
     mine, its = 1 / before.u**2, 1 / reading.u**2
-    return Remaining((before.r * mine + reading.r * its) / (mine + its), 1 / math.sqrt(mine + its)), False
+    return Remaining((before.r * mine + reading.r * its) / (mine + its), 1 / math.sqrt(mine + its))
 
 
 def advised(now: Remaining | None, terms: StemTerms) -> tuple[Advice, float]:

@@ -31,10 +31,15 @@ def remaining_told(row: Remaining | None) -> str:
 def advice_told(ledger: StemLedger) -> Iterator[str]:
     """The next thing to do, why, and what it risks."""
     amount = f" {figure(ledger.amount, 2, 'mm')}" if ledger.amount else ""
-    yield f"{ADVICE[ledger.advice]}{amount}. {REASONS[ledger.advice]}"
+    if not ledger.held:
+        yield f"{ADVICE[ledger.advice]}{amount}. {REASONS[ledger.advice]}"
     if ledger.advice == "cut":
         yield f"Chance that it is then too short: {chance(ledger.chance_short)}."
-    if ledger.conflict:
-        yield "A reading disagreed with all before it, and counts instead of them: was the stem pushed home?"
+    if ledger.held and ledger.now:
+        yield (
+            f"The last reading says {figure(ledger.held.r, 2, 'mm')}, all before it "
+            f"{figure(ledger.now.r, 2, 'mm')}: it is held, and counts only where the next one agrees. Stem "
+            "pushed home, crown screwed home to the bottom of its bore, then read again."
+        )
     if ledger.thread_left is not None:
         yield f"Thread left: {figure(ledger.thread_left, 2, 'mm')}."
