@@ -38,6 +38,7 @@ ABOUT: dict[str, set[str]] = {
     "functions_wish": {"movement"},
     "stem_height": {*SEAT, *STACK, "movement"},
     "rotor_clearance": {*SEAT, *STACK, "movement", "case_back"},
+    "back_clearance": {*SEAT, *STACK, "movement", "case_back"},
     "holder_clamp": {*SEAT, *STACK, "holder", "case_back"},
     "holder_in_case": {"case", "holder"},
     "holder_on_movement": {"holder", "movement"},

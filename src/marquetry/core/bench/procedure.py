@@ -17,6 +17,10 @@ from marquetry.core.sheet.entries import Json
 from marquetry.core.sheet.part import PART_LINK, PIECE_LINK
 from marquetry.core.sheet.statements import Alteration
 
+EDITION = "2"
+"""Of the steps' words. Ways are compared within one edition only: words that the program itself changed would
+open every step that was done by the old ones."""
+
 
 @dataclass(frozen=True, slots=True)
 class WatchStep:
@@ -29,6 +33,7 @@ class WatchStep:
     step: BenchStep
     title: str
     how: str
+    question: str
     caution: str
     after: tuple[str, ...]
     gates: tuple[str, ...]
@@ -62,7 +67,7 @@ class WatchStep:
     @property
     def is_gate(self) -> bool:
         """Whether it is a question that others wait for."""
-        return bool(self.step.question)
+        return bool(self.question)
 
     @property
     def curing_minutes(self) -> int:
@@ -167,28 +172,29 @@ def _told(
     minutes = curing.minutes(s) if curing else 0
     parts = tuple(dict.fromkeys(path.partition(".")[0] for path in (*step.parts, *step.shows) if s.has(path)))
     return WatchStep(
-        step,
-        told(step.title, s),
-        told(step.how, s),
-        told(step.caution, s),
-        after,
-        gates,
-        parts,
-        step.consumables if isinstance(step.consumables, tuple) else step.consumables(s),
-        step.figure(s),
-        s.shims.get(step.hand) if step.id.startswith("press_") else None,
-        next((s.from_donors[part] for part in parts if part in s.from_donors), ""),
-        (told(curing.what, s), minutes) if curing and minutes else None,
-        held_by,
-        next((one for one in s.alterations if alteration_step(one) == step.id), None),
-        _sign(s, parts, told(step.title, s), told(step.how, s), told(step.caution, s)),
+        step=step,
+        title=told(step.title, s),
+        how=told(step.how, s),
+        question=told(step.question, s),
+        caution=told(step.caution, s),
+        after=after,
+        gates=gates,
+        parts=parts,
+        consumables=step.consumables if isinstance(step.consumables, tuple) else step.consumables(s),
+        figure=step.figure(s),
+        shim_mm=s.shims.get(step.hand) if step.id.startswith("press_") else None,
+        donor=next((s.from_donors[part] for part in parts if part in s.from_donors), ""),
+        curing=(told(curing.what, s), minutes) if curing and minutes else None,
+        held_by=held_by,
+        alteration=next((one for one in s.alterations if alteration_step(one) == step.id), None),
+        sign=_sign(s, parts, told(step.title, s), told(step.how, s), told(step.caution, s)),
     )
 
 
 def _sign(s: Situation, parts: tuple[str, ...], *way: str) -> str:
     """Which parts it is about, by name and piece, and the way it is done; figures that move do not count."""
     about = repr([_known_as(s.build.at(part)) for part in parts])
-    return f"{crc32(about.encode()):08x}.{crc32(repr(way).encode()):08x}"
+    return f"{crc32(about.encode()):08x}.{crc32(repr(way).encode()):08x}.{EDITION}"
 
 
 def _known_as(part: Json) -> object:

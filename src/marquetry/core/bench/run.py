@@ -137,14 +137,14 @@ class Run:
 
     def _again(self, step: WatchStep, answer: LogEntry, needed: list[Stand]) -> str:
         """Why an answer does not count any more; empty where it does."""
-        about, _, way = step.sign.partition(".")
-        was_about, _, was_way = answer.sign.partition(".")
+        about, way, edition = _parts(step.sign)
+        was_about, was_way, was_edition = _parts(answer.sign)
         if answer.sign and was_about != about:
             return ANOTHER_PART
         for other in needed:
             if not other.counts or other.at_ms > answer.at_ms:
                 return f"after “{other.step.title}”"
-        return ANOTHER_WAY if answer.sign and was_way != way else ""
+        return ANOTHER_WAY if was_edition == edition and was_way != way else ""
 
     @property
     def began_ms(self) -> int | None:
@@ -240,6 +240,13 @@ class Run:
         if stand.timer:
             return f"“{stand.step.title}” waits until this has set: {stand.timer.words}."
         return ""
+
+
+def _parts(sign: str) -> tuple[str, str, str]:
+    """What a step was about, the way it was done, and the edition of its words; older signs have none."""
+    about, _, rest = sign.partition(".")
+    way, _, edition = rest.partition(".")
+    return about, way, edition
 
 
 def _open(answers: dict[str, LogEntry], opened: dict[str, str], step: str, why: str) -> None:

@@ -12,7 +12,7 @@ from marquetry.core.fit.report import Report
 from marquetry.core.fit.rules import Rules
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.words import HANDS
-from marquetry.core.sheet.statements import Alteration
+from marquetry.core.sheet.statements import DRIVE, Alteration
 
 STEP_OF_KIND = {
     "feet_off": "remove_feet",
@@ -45,6 +45,9 @@ def _taken_off(alteration: Alteration) -> tuple[int, ...]:
 
 CALENDAR = ("date", "day")
 DONOR = "donor"
+CASE = "case"
+ARRIVES_WITH = "arrives_with"
+RATING = "case.water_rating_m"
 
 
 @dataclass(frozen=True)
@@ -135,6 +138,62 @@ class Situation:
         return self.feet is not None and not self.feet.pairs
 
     @property
+    def drive(self) -> str:
+        """What drives the movement; empty where nobody said, or a family only assumed it."""
+        return "" if DRIVE in self.real.assumed_words else self.word(DRIVE)
+
+    @property
+    def has_rotor(self) -> bool:
+        """Whether the movement winds itself: so unless it is said to be driven otherwise."""
+        return self.build.has_rotor
+
+    @cached_property
+    def assembled(self) -> frozenset[str]:
+        """Parts that came on the case and stay on it: nothing is planned for them.
+
+        A crown whose gasket did not come with it is opened for the gasket all the same.
+        """
+        group = next((one for one in self.real.together if CASE in one), frozenset[str]())
+        altered = {key for key in group if any(one.touches(key) for one in self.alterations)}
+        found = {key for key in group - altered - {CASE} if self.has(key)}
+        if self.has("crown_gasket") and "crown_gasket" not in found:
+            found.discard("crown")
+        return frozenset(found)
+
+    def to_fit(self, *parts: str) -> bool:
+        """Whether none of these parts came assembled: then their own steps stand."""
+        return self.assembled.isdisjoint(parts)
+
+    @cached_property
+    def arrived(self) -> tuple[str, ...]:
+        """Which of dial and hands the movement arrives with; a donor's are the donor steps' work."""
+        return () if "movement" in self.from_donors else self.names(f"movement.{ARRIVES_WITH}")
+
+    @cached_property
+    def arrived_stays(self) -> bool:
+        """Whether what the movement arrives with is this watch's own and stays on it.
+
+        It cannot where anything is to be done under the dial, or to the parts that it consists of.
+        """
+        if not self.names(f"movement.{ARRIVES_WITH}") or not self.flag("movement.arrives_stays"):
+            return False
+        under = self.has("calendar_disc") or self.has("dial_adapter") or bool(self.spacers("movement"))
+        altered = any(one.touches(part) for one in self.alterations for part in ("movement", "dial", "hands"))
+        return not (under or altered or self.loses_seconds)
+
+    def stays(self, part: str) -> bool:
+        """Whether dial or hands arrived on the movement and stay there: the dial wherever anything does."""
+        return self.arrived_stays and (part == "dial" or part in self.names(f"movement.{ARRIVES_WITH}"))
+
+    @property
+    def loses_seconds(self) -> bool:
+        """Whether the seconds pinion is to be taken out."""
+        if self.altering("post_out"):
+            return True
+        idle = self.build.has("movement.posts.seconds") and not self.build.has("hands.seconds")
+        return idle and self.flag("movement.remove_seconds_post")
+
+    @property
     def drills(self) -> bool:
         """Whether new holes are drilled for feet that miss: planned, or the workshop's way."""
         if self.altering("holes_drilled"):
@@ -177,7 +236,8 @@ class Situation:
     @cached_property
     def stripped(self) -> tuple[str, ...]:
         """What of the calendar is taken off: never what the dial shows."""
-        return self.unshown if self.school("school_calendar") == "strip_calendar" else ()
+        strips = self.school("school_calendar") == "strip_calendar" and not self.arrived_stays
+        return self.unshown if strips else ()
 
     @cached_property
     def calendar(self) -> tuple[str, ...]:
@@ -221,6 +281,14 @@ class Situation:
         """Whether the check was asked and found nothing."""
         found = self.report.findings[check]
         return found.verdict.value == "clear"
+
+    @property
+    def claimed_depth(self) -> float | None:
+        """Depth to which it is to be tight, metres: as wished, else as its case claims."""
+        wished = self.build.target("water_depth_m")
+        rated = self.build.at(RATING)
+        claims = isinstance(rated, int | float) and RATING not in self.real.assumed_words
+        return wished or (float(rated) if claims else None) or None
 
     @cached_property
     def from_donors(self) -> Mapping[str, str]:

@@ -79,7 +79,7 @@ class BenchStep:
     applies: Callable[[Situation], bool] = lambda _: True
     after: StepIds = ()
     gates: StepIds = ()
-    question: str = ""
+    question: Told = ""
     tools: tuple[str, ...] = ()
     consumables: tuple[str, ...] | Callable[[Situation], tuple[str, ...]] = ()
     caution: Told = ""

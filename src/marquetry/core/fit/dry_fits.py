@@ -99,7 +99,7 @@ DRY_FITS: tuple[DryFit, ...] = (
         "Turn the back home, lightly",
         "Everything in the case, no gasket greased: it turns home, nothing rattles, the rotor swings free.",
         2,
-        ("holder_clamp", "rotor_clearance", "holder_in_back", "rotor_in_back"),
+        ("holder_clamp", "rotor_clearance", "back_clearance", "holder_in_back", "rotor_in_back"),
         (
             "case",
             "case_back",

@@ -53,7 +53,7 @@ def tube_axis(r: Trace) -> Number:
 
 def movement_back(r: Trace) -> Number:
     """The highest point at the movement's back: the rotor of its own where there is one, z in mm."""
-    if r.has("rotor") and r.known("movement.face_to_rotor"):
+    if r.has_rotor() and r.has("rotor") and r.known("movement.face_to_rotor"):
         return rotor_underside(r) - r["rotor.rim_thickness"]
     return movement_face(r) - r["movement.face_to_back"]
 

@@ -18,13 +18,14 @@ from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.words import HANDS
 from marquetry.core.sheet.entries import Json
 from marquetry.core.sheet.schema import Flag
+from marquetry.core.sheet.statements import DRIVE
 from marquetry.core.values.dimension import Dimension
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.number import Number, sensitive
 
 How = Literal[
     "dimension", "known", "part", "count", "word", "names", "whole", "flag", "target", "wanted", "rule",
-    "stated",
+    "stated", "drive",
 ]  # fmt: skip
 Access: TypeAlias = tuple[How, str]
 """What was asked: in which way, and the path, target or rule."""
@@ -76,6 +77,8 @@ def observed(access: Access, build: Build, rules: Rules) -> object:  # noqa: PLR
         return build.has(path)
     if how == "count":
         return build.count(path)
+    if how == "drive":
+        return build.has_rotor
     if how == "target":
         return build.target(path)
     if how == "wanted":
@@ -221,6 +224,14 @@ class Trace:
         """The yes or no at the path, or its described default; None where nothing said is not known."""
         found, entry = self._at("flag", path), self.build.anatomy.entry_at(path)[-1]
         return found if isinstance(found, bool) else entry.default if isinstance(entry, Flag) else None
+
+    def has_rotor(self) -> bool:
+        """Whether the movement is wound by a rotor; a drive that only a family assumed says nothing of it.
+
+        No `word`: who builds with an automatic movement need not say so for a rotor's checks to be known.
+        """
+        self._asked["drive", DRIVE] = None
+        return self.build.has_rotor
 
     def target(self, key: str) -> float | None:
         """A plain number of the sheet's target, its unit at the end of its key."""

@@ -13,7 +13,7 @@ from marquetry.core.values.figures import figure
 from marquetry.core.values.number import nominal
 
 COMPARED = (
-    "stem_height", "hand_stack", "hand_track.minute", "foot_engagement", "foot_bottoming", "rotor_clearance",
+    "stem_height", "hand_stack", "hand_track.minute", "foot_engagement", "foot_bottoming", "rotor_clearance", "back_clearance",
     "holder_clamp",
 )  # fmt: skip
 """What may differ between the sides, or has to be the same."""

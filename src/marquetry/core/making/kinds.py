@@ -76,11 +76,13 @@ HOLDER_CHECKS = (
     "holder_rotor_rim",
     "holder_on",
     "rotor_clearance",
+    "back_clearance",
 )
 HEIGHT_CHECKS = (
     "stem_height",
     "hand_stack",
     "rotor_clearance",
+    "back_clearance",
     "holder_clamp",
     "foot_engagement",
     "foot_bottoming",

@@ -45,6 +45,8 @@ ADJUSTMENTS: tuple[Adjustment, ...] = (
     Adjustment("stem_height", "dial.edge_thickness", "scraped_edge", "Take paint off the dial's edge until it is {value}", 2, undo=False, only="less", most=0.5, caution="Old luminous paint may be radioactive: do not scrape, file or sand it."),
     Adjustment("rotor_clearance", "case_back.inner_recess", "deeper_back", "A case back {value} deep inside, not {old}", 3, only="more"),
     Adjustment("rotor_clearance", "movement.face_to_back", "other_movement", "A movement {value} high from face to rotor, not {old}", 4, only="less"),
+    Adjustment("back_clearance", "case_back.inner_recess", "deeper_back", "A case back {value} deep inside, not {old}", 3, only="more"),
+    Adjustment("back_clearance", "movement.face_to_back", "other_movement", "A movement {value} high from face to back, not {old}", 4, only="less"),
     Adjustment("rotor_clearance", "rotor.rim_thickness", "other_rotor", "A rotor whose rim is {value} thick, not {old}", 3, only="less"),
     Adjustment("rotor_on_bearing", "rotor.bore", "open_bore", "Broach the rotor's bore to {value}", 2, undo=False, only="more", most=0.1, step=0.005, caution=CHIPS),
     Adjustment("rotor_on_bearing", "rotor.bore", "other_rotor", "A rotor with a bore of {value}, not {old}", 3, step=0.005),

@@ -25,7 +25,15 @@ PLAY = 0.10
 RING = 3.0
 """Width of a ring behind the dial where nothing says otherwise: it clears the wheels and carries the feet."""
 
-CHECKS = ("stem_height", "rotor_clearance", "holder_clamp", "hand_stack", "foot_engagement", "foot_bottoming")
+CHECKS = (
+    "stem_height",
+    "rotor_clearance",
+    "back_clearance",
+    "holder_clamp",
+    "hand_stack",
+    "foot_engagement",
+    "foot_bottoming",
+)
 
 
 def ideas(build: Build, report: Report, check: str) -> Iterator[Idea]:

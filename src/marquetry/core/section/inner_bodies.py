@@ -145,7 +145,8 @@ def movement(p: Drawn) -> Iterator[Body]:
     axis, tip = float(stem_axis(p)), float(p["movement.centre_to_stem_tip"])
     yield p.body("movement", "void", *ring(tip - 0.1, edge, axis - 0.6, axis + 0.6), mirrored=False)
     yield from _recesses(p, face, edge)
-    yield from _rotor(p, back, edge)
+    if p.has_rotor():
+        yield from _rotor(p, back, edge)
     yield from _posts(p, face)
 
 
@@ -193,6 +194,8 @@ def _rotor(p: Drawn, back: float, edge: float) -> Iterator[Body]:
 def plate_back(p: Drawn) -> float:
     """Where the works end and the rotor's zone begins: z, mm; a thick rim of its own pushes it up."""
     back = float(movement_back(p))
+    if not p.has_rotor():
+        return back
     thick = float(p["rotor.rim_thickness"]) + 0.1 if p.has("rotor") else 0.0
     return back + max(ROTOR_ZONE, thick)
 

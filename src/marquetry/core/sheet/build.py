@@ -19,8 +19,10 @@ from marquetry.core.sheet.schema import Entry, Group, Many
 from marquetry.core.sheet.statements import (
     ASSUMED_WORDS,
     CALIBRES,
+    DRIVE,
     MOVEMENT,
     SUITS,
+    WITHOUT_ROTOR,
     Alteration,
     DryFitResult,
     alterations_of,
@@ -104,6 +106,11 @@ class Build:
     def name(self) -> str:
         """The watch's name."""
         return str(self._document["name"])
+
+    @property
+    def has_rotor(self) -> bool:
+        """Whether a rotor winds the movement: so unless somebody said that it is driven otherwise."""
+        return self.at(DRIVE) not in WITHOUT_ROTOR or DRIVE in self.assumed_words
 
     @property
     def rules(self) -> Mapping[str, Json]:

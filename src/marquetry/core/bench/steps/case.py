@@ -1,5 +1,7 @@
 """The case: opened, finished, ring and crystal in, bezel on, the crown's seal in."""
 
+from collections.abc import Callable
+
 from marquetry.core.bench.situation import Situation
 from marquetry.core.bench.step import BenchStep
 from marquetry.core.bench.steps.wording import EYES, SPRINGS
@@ -17,6 +19,7 @@ RING_WORDS = {
     "dust kept out; then down flat all round.",
     "ring_unlocated": "Neither notch nor detent: set it by eye, upright, a spot of thin tape at its back.",
 }
+OPENED = ("open_case", "look_over_case")
 RING_UNKNOWN = (
     "Look for a notch in the ring and a detent in the case first: they belong together. Then flat all round."
 )
@@ -46,6 +49,31 @@ def _squeeze(s: Situation) -> tuple[str, str] | None:
     return None if found is None else ("Squeeze", figure(found, 1, "%"))
 
 
+LOOKED_AT = {
+    "crystal": "crystal seated level, gasket even, no chip",
+    "chapter_ring": "ring upright and flat",
+    "bezel": "bezel turns and clicks evenly",
+    "bezel_insert": "insert straight and flat",
+    "crown": "crown screws home, its seal in its bore",
+}
+"""What is looked at of each part that came on the case."""
+GASKETS_LOOKED_AT = "gaskets there and whole"
+
+
+def _fits(part: str) -> Callable[[Situation], bool]:
+    """Whether the part is fitted here, rather than come on the case."""
+    return lambda s: s.to_fit(part)
+
+
+def _arrived(s: Situation) -> list[str]:
+    return [words for part, words in LOOKED_AT.items() if part in s.assembled]
+
+
+def _looked_over(s: Situation) -> str:
+    told = "; ".join((*_arrived(s), GASKETS_LOOKED_AT))
+    return f"Loupe, low light, one after another: {told}."
+
+
 STEPS = (
     BenchStep(
         id="open_case",
@@ -61,6 +89,21 @@ STEPS = (
         minutes=4,
     ),
     BenchStep(
+        id="look_over_case",
+        title="Look the case over as it came",
+        group="case",
+        why="Whoever assembled it was not you: what is wrong with it shows now, and is the seller's.",
+        how=_looked_over,
+        wrong="A gasket left out at the maker's leaks at the first test: look into every groove.",
+        parts=("case",),
+        applies=lambda s: bool(_arrived(s)),
+        after=("open_case",),
+        question=lambda s: f"{', '.join((*_arrived(s), GASKETS_LOOKED_AT))}: all in order?".capitalize(),
+        shows=("case", "crystal", "bezel"),
+        tools=("loupe",),
+        minutes=4,
+    ),
+    BenchStep(
         id="finish_case",
         title="Brush the case",
         group="case",
@@ -69,7 +112,7 @@ STEPS = (
         wrong="Grit goes into the tube and the thread: plug both first.",
         parts=("case",),
         applies=lambda s: s.flag("case.refinish"),
-        after=("open_case",),
+        after=(*OPENED,),
         place="front",
         consumables=("abrasive_pad",),
         caution="Metal dust: wet, or with a mask; wash the case before anything goes in.",
@@ -83,7 +126,8 @@ STEPS = (
         how=_ring_words,
         wrong="A ring a degree off is seen for ever: compare it with the crown's axis and the lugs.",
         parts=("case", "chapter_ring"),
-        after=("open_case", "finish_case"),
+        applies=_fits("chapter_ring"),
+        after=(*OPENED, "finish_case"),
         shows=("chapter_ring",),
         tools=("tweezers", "loupe"),
         minutes=4,
@@ -96,7 +140,8 @@ STEPS = (
         how="Breath on each face, or a lamp's reflection: the coloured one is coated. Mark the outside with tape.",
         wrong="Turned over while wiping: the tape stays on until it is pressed.",
         parts=("crystal",),
-        after=("open_case",),
+        applies=_fits("crystal"),
+        after=(*OPENED,),
         question="Are you sure which face goes inside?",
         points="inside",
         consumables=("cleaning_putty",),
@@ -110,7 +155,8 @@ STEPS = (
         how=lambda s: PRESSED[s.school("school_crystal")],
         wrong="It starts crooked: out again at once. Forced straight, it chips at its edge.",
         parts=("case", "crystal"),
-        after=("seat_ring", "crystal_side", "finish_case"),
+        applies=_fits("crystal"),
+        after=("look_over_case", "seat_ring", "crystal_side", "finish_case"),
         gates=("check_movement", "crystal_side"),
         caution=_press_caution,
         points="press",
@@ -127,6 +173,7 @@ STEPS = (
         how="Straight edge across, four ways; gasket seen even all round, from inside, with the loupe.",
         wrong="A gasket pinched out shows as a bright line: out and anew, with another gasket.",
         parts=("case", "crystal"),
+        applies=_fits("crystal"),
         after=("press_crystal",),
         question="Level four ways, gasket even all round?",
         shows=("crystal", "crystal_gasket"),
@@ -142,7 +189,8 @@ STEPS = (
         how="A trace on springs or ball; leaf springs bent up a little where the click is weak.",
         wrong="Too much creeps out at the edge: wipe, then a trace.",
         parts=("bezel",),
-        after=("open_case", "finish_case"),
+        applies=_fits("bezel"),
+        after=(*OPENED, "finish_case"),
         place="insert",
         tools=("tweezers",),
         consumables=("gasket_grease",),
@@ -157,7 +205,8 @@ STEPS = (
         how="Level over its seat, thumbs across, until it snaps all round.",
         wrong="One side in, one out: lift it with a blade wrapped in tape, never by the crystal.",
         parts=("bezel",),
-        after=("press_crystal", "crystal_seated", "grease_click"),
+        applies=_fits("bezel"),
+        after=("look_over_case", "press_crystal", "crystal_seated", "grease_click"),
         shows=("bezel",),
         place="insert",
         caution="A blade slips: away from the other hand.",
@@ -171,6 +220,7 @@ STEPS = (
         how="Once right round: even clicks, no lift, no scrape.",
         wrong="It lifts where a spring stands proud: feel for it with a fingernail.",
         parts=("bezel",),
+        applies=_fits("bezel"),
         after=("fit_bezel",),
         question="Even all round, and it does not lift?",
         place="insert",
@@ -185,7 +235,8 @@ STEPS = (
         how="Look into the crown's bore: seal there, whole, a trace of grease.",
         wrong="It stayed in the donor's crown, or on its tube.",
         parts=("crown",),
-        after=("open_case",),
+        applies=_fits("crown"),
+        after=(*OPENED,),
         shows=("crown",),
         tools=("tweezers", "loupe"),
         consumables=("gasket_grease",),

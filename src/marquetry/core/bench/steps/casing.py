@@ -23,9 +23,12 @@ def _cased(s: Situation) -> str:
 
 
 def _holder(s: Situation) -> str:
-    return (
-        f"{HOLDERS.get(s.issue('holder_on'), HOLDERS['straight'])} Down until its rim is level with the back."
+    way = (
+        HOLDERS.get(s.issue("holder_on"), HOLDERS["straight"])
+        if s.has_rotor
+        else "The holder goes straight on."
     )
+    return f"{way} Down until its rim is level with the back."
 
 
 def _clamp(s: Situation) -> tuple[str, str] | None:
@@ -52,7 +55,7 @@ STEPS = (
         how="Into the case first, flat on its seat; or on the dial's edge, held by a trace of grease.",
         wrong="It drops askew under the dial: look through the crystal before turning over.",
         applies=lambda s: bool(s.spacers("dial")),
-        after=("open_case", "press_crystal"),
+        after=("open_case", "look_over_case", "press_crystal"),
         shows=("spacers",),
         figure=_spacer,
         tools=("tweezers",),
@@ -66,7 +69,7 @@ STEPS = (
         how="Blower, putty on the crystal's inside, low light from the side; then straight on.",
         wrong="It is dusted, then left open: nothing between this and the next step.",
         parts=("case",),
-        after=("open_case", "finish_case", "crystal_seated", "seat_ring"),
+        after=("open_case", "look_over_case", "finish_case", "crystal_seated", "seat_ring"),
         shows=("crystal", "case"),
         tools=("blower", "loupe", "dust_cover"),
         consumables=("cleaning_putty",),
@@ -82,7 +85,7 @@ STEPS = (
         caution=release_caution,
         wrong="Released too far, the works under the dial fall aside: stop as soon as it comes.",
         parts=("stem",),
-        after=("hands_round",),
+        after=("hands_round", "look_over_dial"),
         place="release",
         tools=("screwdrivers", "loupe"),
         minutes=2,
@@ -96,7 +99,7 @@ STEPS = (
         wrong="A hand touches the ring on its way: case over the dial, not the dial into the case.",
         parts=("case", "movement"),
         after=("dust_case", "clean_dial_and_hands", "stem_out", "set_spacer_dial"),
-        gates=("hands_round", "crystal_seated"),
+        gates=("hands_round", "look_over_dial", "crystal_seated", "look_over_case"),
         shows=("movement", "dial", "case"),
         minutes=4,
     ),
@@ -149,6 +152,7 @@ STEPS = (
         how="Turn the watch slowly in every position: the rotor runs by itself, without a sound.",
         wrong="It rubs in one position only: face up, face down, all four sides.",
         parts=("case", "movement"),
+        applies=lambda s: s.has_rotor,
         after=("case_up", "fit_holder"),
         question="Does it run free in every position?",
         shows=("rotor", "movement", "case_back"),

@@ -10,6 +10,16 @@ def _squeeze(s: Situation) -> tuple[str, str] | None:
     return None if found is None else ("Squeeze", figure(found, 1, "%"))
 
 
+def _closed(s: Situation) -> str:
+    battery = "The battery goes in first, its seconds seen to step. " if s.drive == "battery" else ""
+    return f"{battery}By hand until it stops: no force. If it springs, the holder is proud."
+
+
+def _tightened(s: Situation) -> str:
+    last = "; then the rotor once more, by ear" if s.has_rotor else ""
+    return f"Wrench in its slots, pressed down, until metal meets metal{last}."
+
+
 STEPS = (
     BenchStep(
         id="last_dust",
@@ -19,7 +29,7 @@ STEPS = (
         how="Blower over the movement, then through the crystal against a low light, all the dial.",
         wrong="A fibre on the dial's edge is seen only from the side: turn it.",
         parts=("case",),
-        after=("case_up", "rotor_free", "seat_crown"),
+        after=("case_up", "fit_holder", "rotor_free", "seat_crown"),
         shows=("movement", "case"),
         tools=("blower", "loupe"),
         minutes=4,
@@ -44,7 +54,7 @@ STEPS = (
         title="Close the back",
         group="close",
         why="It presses the holder, and the holder the dial against its seat.",
-        how="By hand until it stops: no force. If it springs, the holder is proud.",
+        how=_closed,
         wrong="Crossed thread: back a turn until it clicks in, then on.",
         parts=("case_back",),
         after=("last_dust", "grease_back_gasket"),
@@ -59,7 +69,7 @@ STEPS = (
         title="Tighten the back",
         group="close",
         why="The gasket is squeezed by turning, not by pressing.",
-        how="Wrench in its slots, pressed down, until metal meets metal; then the rotor once more, by ear.",
+        how=_tightened,
         wrong="The wrench slips across the back: tape over it first.",
         parts=("case_back",),
         after=("close_back",),

@@ -1,5 +1,7 @@
 """The dial: its feet, what holds it, tried on and fixed."""
 
+from collections.abc import Callable
+
 from marquetry.core.bench.situation import Situation
 from marquetry.core.bench.step import BenchStep, Curing
 from marquetry.core.bench.steps.wording import EYES, FUMES, guard, handling
@@ -60,11 +62,47 @@ def _feet_figure(s: Situation) -> tuple[str, str] | None:
     return ("Off", " + ".join(str(foot + 1) for foot in s.removed_feet))
 
 
+def _fits(applies: Callable[[Situation], bool] = lambda _: True) -> Callable[[Situation], bool]:
+    """Whether it applies, and the dial is fitted here rather than come on the movement."""
+    return lambda s: not s.stays("dial") and applies(s)
+
+
+def _looked_over(s: Situation) -> str:
+    return (
+        f"Loupe and low light: {_arrived(s)}. Set it twice round the clock, looking from the side where hands "
+        "meet."
+    )
+
+
+def _arrived(s: Situation) -> str:
+    hands = ", hands level and clear of each other" if s.stays("hands") else ""
+    date = ", date in its window" if s.shows_calendar else ""
+    return f"dial level and clean{hands}{date}"
+
+
 STEPS = (
+    BenchStep(
+        id="look_over_dial",
+        title=lambda s: f"Look over dial{' and hands' if s.stays('hands') else ''} as they came",
+        group="dial",
+        why="They stay as they arrived: what is wrong with them shows now, and is the seller's.",
+        how=_looked_over,
+        wrong="Only the face is looked at: from the side a hand that leans is seen at once.",
+        parts=("movement",),
+        applies=lambda s: s.arrived_stays,
+        after=("check_movement", "insulate_battery", "calendar_works"),
+        question=lambda s: f"{_arrived(s)}?".capitalize(),
+        place="dial",
+        shows=("dial",),
+        tools=("loupe",),
+        consumables=guard,
+        minutes=4,
+    ),
     BenchStep(
         id="clean_dial",
         title="Clean the dial",
         group="dial",
+        applies=_fits(),
         why="What lies on it now lies under the crystal for good.",
         how=lambda s: f"Blower, then cleaning putty, dabbed and never rubbed. {handling(s)}",
         wrong="A wet cloth takes thin print along: nothing wet on a painted face.",
@@ -85,7 +123,7 @@ STEPS = (
         how=_cut_feet,
         wrong="The wrong feet come off. Mark those that go, and count again, seen from the back.",
         parts=("dial",),
-        applies=lambda s: bool(s.removed_feet),
+        applies=_fits(lambda s: bool(s.removed_feet)),
         after=("clean_dial",),
         gates=("check_movement",),
         place="back",
@@ -102,7 +140,7 @@ STEPS = (
         how="File flat with a fine file, toward the edge; check against a straight edge.",
         wrong="The file slips onto the edge: rest the dial on the bench's rim and file outwards.",
         parts=("dial",),
-        applies=lambda s: bool(s.removed_feet),
+        applies=_fits(lambda s: bool(s.removed_feet)),
         after=("remove_feet",),
         gates=("check_movement",),
         place="back",
@@ -118,7 +156,7 @@ STEPS = (
         how="Away from the movement: blower, putty, the back wiped; new paper on the bench.",
         wrong="Filings cling to fingers and come back: change what you wear on them.",
         parts=("dial",),
-        applies=lambda s: bool(s.removed_feet),
+        applies=_fits(lambda s: bool(s.removed_feet)),
         after=("dress_stubs",),
         place="back",
         tools=("blower",),
@@ -133,7 +171,7 @@ STEPS = (
         how="Hold the rotor, loosen its screw, lift it straight; bag both.",
         wrong="Its screw drops: over a tray.",
         parts=("dial", "movement"),
-        applies=lambda s: s.drills,
+        applies=_fits(lambda s: s.drills),
         after=("clean_dial",),
         shows=("rotor", "movement"),
         tools=("screwdrivers", "tray"),
@@ -147,7 +185,7 @@ STEPS = (
         how=_drilled,
         wrong="The drill breaks through into the works: a stop on it, set to the depth told by Make.",
         parts=("dial", "movement"),
-        applies=lambda s: s.drills,
+        applies=_fits(lambda s: s.drills),
         after=("rotor_off",),
         gates=("check_movement",),
         place="drill",
@@ -164,7 +202,7 @@ STEPS = (
         how="Putty off with its chips, blower, loupe; turn the movement over and look again.",
         wrong="Blown inwards: hold it face down.",
         parts=("dial", "movement"),
-        applies=lambda s: s.drills,
+        applies=_fits(lambda s: s.drills),
         after=("drill_feet_holes",),
         place="drill",
         tools=("blower", "loupe"),
@@ -179,7 +217,7 @@ STEPS = (
         how="On its bearing, screw firm; it turns by itself.",
         wrong="A chip under the bearing grinds: listen while it turns.",
         parts=("dial", "movement"),
-        applies=lambda s: s.drills,
+        applies=_fits(lambda s: s.drills),
         after=("clear_chips",),
         shows=("rotor", "movement"),
         tools=("screwdrivers",),
@@ -192,7 +230,7 @@ STEPS = (
         why="It brings the stem to its tube; hidden, but posts stand lower for it.",
         how="Flat on the movement's face, round its edge, nothing under it.",
         wrong="It rides on a screw head: it must not rock.",
-        applies=lambda s: bool(s.spacers("movement")),
+        applies=_fits(lambda s: bool(s.spacers("movement"))),
         shows=("spacers",),
         figure=_spacer,
         tools=("tweezers",),
@@ -202,6 +240,7 @@ STEPS = (
         id="set_adapter",
         title="Set the adapter under the dial",
         group="dial",
+        applies=_fits(),
         why="It carries the dial where feet cannot.",
         how="Line it up by its slits with the marks on the dial's back, a thin bead of adhesive, pressed flat.",
         wrong="Adhesive creeps through the centre hole: keep the bead near the edge.",
@@ -218,6 +257,7 @@ STEPS = (
         id="trial_dial",
         title="Try the dial on",
         group="dial",
+        applies=_fits(),
         why="Height, flatness and window show now; later there is glue.",
         how="Dial on without adhesive. Flat all round? Centre hole clear of every post? Numeral in its window?",
         wrong="A foot that is a little off is pressed home: look for light under the edge instead.",
@@ -239,7 +279,7 @@ STEPS = (
         "on.",
         wrong="A pad reaches over the disc and stops it: turn the date once before the dial goes on.",
         parts=("dial",),
-        applies=lambda s: s.on_pads,
+        applies=_fits(lambda s: s.on_pads),
         after=("trial_dial",),
         place="pads",
         tools=("tweezers",),
@@ -255,7 +295,7 @@ STEPS = (
         "comes off.",
         wrong="Judged from one side: turn the whole watch half round and look again.",
         parts=("dial",),
-        applies=lambda s: s.on_pads,
+        applies=_fits(lambda s: s.on_pads),
         after=("place_pads",),
         place="pads",
         tools=("loupe",),
@@ -265,6 +305,7 @@ STEPS = (
         id="fix_dial",
         title="Fix the dial",
         group="dial",
+        applies=_fits(),
         why="Hands are pressed against it: it must not move any more.",
         how=_held,
         wrong="It springs back on one side: it was never flat. Off again, and look.",
@@ -285,7 +326,7 @@ STEPS = (
         how="Quick-set through the month, looking straight down: each numeral in the middle, none cut off.",
         wrong="Looked at askance, every window seems right: eye above the window.",
         parts=("dial", "movement"),
-        applies=lambda s: s.shows_calendar,
+        applies=_fits(lambda s: s.shows_calendar),
         after=("fix_dial",),
         question="Does every numeral stand in the middle?",
         place="window",

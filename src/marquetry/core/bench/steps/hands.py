@@ -8,7 +8,13 @@ from marquetry.core.bench.steps.wording import guard, handling
 from marquetry.core.sheet.described.words import HAND_LABELS, HANDS
 from marquetry.core.values.figures import figure
 
-READY = ("fix_dial", "washer_seated", "movement_on_rest", "find_midnight")
+
+def _fits(applies: Callable[[Situation], bool] = lambda _: True) -> Callable[[Situation], bool]:
+    """Whether it applies, and the hands are pressed here rather than come on the movement."""
+    return lambda s: not s.stays("hands") and applies(s)
+
+
+READY = ("fix_dial", "look_over_dial", "washer_seated", "movement_on_rest", "find_midnight")
 
 
 def _round(s: Situation) -> str:
@@ -31,7 +37,7 @@ def _pressed_after(hand: str) -> Callable[[Situation], tuple[str, ...]]:
 def _press_waits(hand: str) -> Callable[[Situation], tuple[str, ...]]:
     def waits(s: Situation) -> tuple[str, ...]:
         below = _below(hand, s)
-        return ("check_movement", f"check_{below}" if below else "date_in_window")
+        return ("check_movement", *((f"check_{below}",) if below else ("date_in_window", "look_over_dial")))
 
     return waits
 
@@ -59,6 +65,7 @@ def _press(hand: str) -> BenchStep:
         id=f"press_{hand}",
         title=f"Press the {name} hand",
         group="hands",
+        applies=_fits(),
         why="Its height decides every gap above and below it.",
         how=_how_pressed(hand),
         wrong="Pressed at an angle it grips and leans: look along the dial before it is home.",
@@ -80,6 +87,7 @@ def _check(hand: str) -> BenchStep:
         id=f"check_{hand}",
         title=f"{name[:1].upper()}{name[1:]} hand: level, clear, two turns",
         group="hands",
+        applies=_fits(),
         why="The next hand hides this one.",
         how="From the side, light behind: level, air under it. Two turns by the crown, touching nothing. Read "
         "its height over the dial where you can.",
@@ -102,11 +110,12 @@ STEPS = (
         id="movement_on_rest",
         title="Movement on its rest",
         group="hands",
+        applies=_fits(),
         why="Pressing without a rest bends posts and jewels.",
         how="On the rest that bears on the centre's jewel; stem in, crown on.",
         wrong="It lies on its rotor: a ring under its edge, a stud under its centre.",
         parts=("hands", "movement"),
-        after=("fix_dial",),
+        after=("fix_dial", "look_over_dial"),
         place="hands",
         points="rest",
         tools=("movement_rest",),
@@ -120,7 +129,7 @@ STEPS = (
         how="Turn forward until the date has just jumped: that is midnight. Leave the crown there.",
         wrong="The disc creeps for an hour before it jumps: only the jump counts.",
         parts=("hands", "movement"),
-        applies=lambda s: bool(s.calendar),
+        applies=_fits(lambda s: bool(s.calendar)),
         after=("movement_on_rest", "date_in_window"),
         place="calendar",
         points="jump",
@@ -131,6 +140,7 @@ STEPS = (
         id="hands_round",
         title=lambda s: f"Once round the clock{', 24 hours' if s.build.has('hands.h24') else ''}",
         group="hands",
+        applies=_fits(),
         why="Everything that can touch, touches within one round.",
         how=_round,
         wrong="Turned too fast to see: stop at every meeting.",
@@ -147,11 +157,12 @@ STEPS = (
         id="clean_dial_and_hands",
         title="Clean dial and hands",
         group="hands",
+        applies=_fits(),
         why="The last time both lie open.",
         how=lambda s: f"Blower, putty dabbed between the hands, loupe at a low light. {handling(s)}",
         wrong="Putty catches a tip and lifts it: dab away from hands.",
         parts=("dial",),
-        after=("fix_dial", "hands_round"),
+        after=("fix_dial", "look_over_dial", "hands_round"),
         place="dial",
         points="hands",
         tools=("blower", "loupe"),

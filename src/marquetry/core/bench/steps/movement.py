@@ -4,13 +4,8 @@ from marquetry.core.bench.situation import Situation
 from marquetry.core.bench.step import BenchStep
 
 CHECKED = ("check_movement",)
-
-
-def _loses_seconds(s: Situation) -> bool:
-    shown = s.build.has("hands.seconds")
-    if s.altering("post_out"):
-        return True
-    return s.build.has("movement.posts.seconds") and not shown and s.flag("movement.remove_seconds_post")
+CLEARED = ("hands_off_movement", "dial_off_movement")
+"""What arrived on the movement and is another's comes off before anything is done to it."""
 
 
 def _told_calendar(s: Situation) -> str:
@@ -30,6 +25,7 @@ STEPS = (
         wrong="The jumper's spring flies: cover it with a stick of soft wood while its plate comes off.",
         parts=("movement",),
         applies=lambda s: bool(s.stripped),
+        after=CLEARED,
         gates=CHECKED,
         place="calendar",
         points="off",
@@ -46,7 +42,7 @@ STEPS = (
         "window.",
         wrong="The disc rides on its jumper and stands proud: it must turn freely before the plate is tight.",
         parts=("movement", "calendar_disc"),
-        after=(*CHECKED, "strip_calendar"),
+        after=(*CHECKED, *CLEARED, "strip_calendar"),
         place="calendar",
         points="disc",
         tools=("screwdrivers", "tweezers", "tray"),
@@ -62,7 +58,8 @@ STEPS = (
         "by itself.",
         wrong="A screw a little proud rubs on the back: look along it from the side.",
         parts=("movement", "rotor"),
-        after=CHECKED,
+        applies=lambda s: s.has_rotor,
+        after=(*CHECKED, *CLEARED),
         shows=("rotor", "movement"),
         tools=("screwdrivers", "movement_rest"),
         minutes=6,
@@ -75,8 +72,8 @@ STEPS = (
         how="From the back: its bridge off, the wheel with its long post out, and kept.",
         wrong="The wheel's spring is lost with it, and the train drags: note how it lay.",
         parts=("movement",),
-        applies=_loses_seconds,
-        after=CHECKED,
+        applies=lambda s: s.loses_seconds,
+        after=(*CHECKED, *CLEARED),
         place="hands",
         points="post",
         tools=("screwdrivers", "tweezers", "movement_rest"),
@@ -92,7 +89,7 @@ STEPS = (
         wrong="Tried once only: a disc that sits on its jumper fails at the thirty-first.",
         parts=("movement",),
         applies=lambda s: bool(s.stripped or s.calendar) or s.has("calendar_disc"),
-        after=(*CHECKED, "strip_calendar", "swap_disc"),
+        after=(*CHECKED, *CLEARED, "strip_calendar", "swap_disc"),
         question="Does it jump every time, by itself and by quick-set?",
         place="calendar",
         points="jump",
@@ -107,7 +104,8 @@ STEPS = (
         how="The spring washer, dished side to the dial, or the small wheel under the 24-hour pipe: seen, seated.",
         wrong="It sticks to the dial that came off: look at the dial's back.",
         parts=("movement",),
-        after=CHECKED,
+        applies=lambda s: not s.arrived_stays,
+        after=(*CHECKED, *CLEARED),
         question="Is it there, and seated?",
         place="hands",
         points="washer",

@@ -23,6 +23,15 @@ def _adhesive(s: Situation) -> tuple[str, str] | None:
     return None if found is None else ("Adhesive", f"{figure(found, 2, 'mm')} wide")
 
 
+def _sticks(s: Situation) -> bool:
+    return s.to_fit("bezel_insert")
+
+
+def _stick_waits(s: Situation) -> tuple[str, ...]:
+    turns = "bezel_turns" if s.to_fit("bezel") else "look_over_case"
+    return (turns, "bezel_at_click")
+
+
 STEPS = (
     BenchStep(
         id="bezel_at_click",
@@ -32,7 +41,8 @@ STEPS = (
         how="Turn it to a click, the crown's axis and twelve in one line; hold it there.",
         wrong="It stands between two clicks and springs on: let go, look again.",
         parts=("bezel", "bezel_insert"),
-        after=("bezel_turns",),
+        applies=_sticks,
+        after=("bezel_turns", "look_over_case"),
         question="Does it stand at a click, and stay?",
         place="insert",
         minutes=2,
@@ -45,8 +55,9 @@ STEPS = (
         how="Adhesive laid in one go where the bezel turns with it; insert's mark at twelve, down in one go.",
         wrong="Corrected after it touched, the adhesive rolls: off, clean, anew.",
         parts=("bezel_insert",),
+        applies=_sticks,
         after=("fit_bezel",),
-        gates=("bezel_turns", "bezel_at_click"),
+        gates=_stick_waits,
         place="insert",
         figure=_adhesive,
         tools=("tweezers", "loupe"),
@@ -62,6 +73,7 @@ STEPS = (
         how="Mark over twelve, from above; straight edge across, four ways.",
         wrong="Seen from the crown's side it always seems right: from twelve and from six.",
         parts=("bezel_insert",),
+        applies=_sticks,
         after=("stick_insert",),
         question="Mark at twelve, flat all round?",
         place="insert",

@@ -13,9 +13,18 @@ def stem_height(r: Trace) -> Number:
     return stem_axis(r) - tube_axis(r)
 
 
-def rotor_clearance(r: Trace) -> Number:
-    """Air between the rotor and the inside of the case back, mm."""
-    return movement_back(r) - back_inner(r)
+def rotor_clearance(r: Trace) -> Number | None:
+    """Air between the rotor and the inside of the case back, mm; None without a rotor."""
+    return movement_back(r) - back_inner(r) if r.has_rotor() else None
+
+
+def back_clearance(r: Trace) -> Number | None:
+    """Air between a movement without a rotor and the inside of the case back, mm; None with one.
+
+    A check of its own: nothing swings there, so half the air will do; but a movement that is too high keeps
+    the back from closing whatever drives it.
+    """
+    return None if r.has_rotor() else movement_back(r) - back_inner(r)
 
 
 CHECKS = (
@@ -48,6 +57,19 @@ CHECKS = (
         words=Words(
             means="Air between the movement's highest point at the back and the inside of the case back.",
             below="The rotor may touch the back: it scrapes, stops winding and sheds metal.",
+            helps=("A deeper case back.", "A thinner spacer or dial, if the stem allows it."),
+        ),
+    ),
+    FormulaCheck(
+        name="back_clearance",
+        rate=0.06,
+        title="Movement to case back",
+        limits=Limits(0.10, None),
+        formula=back_clearance,
+        span=Span("z", "back_inner", "movement_back", beside="rotor_rim"),
+        words=Words(
+            means="Air between a movement without a rotor and the inside of the case back.",
+            below="The back presses on the movement: it does not close, or the train binds.",
             helps=("A deeper case back.", "A thinner spacer or dial, if the stem allows it."),
         ),
     ),

@@ -7,13 +7,17 @@ from marquetry.core.values.limits import Limits
 from marquetry.core.values.number import Number
 
 
-def rotor_on_bearing(r: Trace) -> Number:
-    """Play of the rotor's bore on the movement's bearing, over the diameter, mm."""
+def rotor_on_bearing(r: Trace) -> Number | None:
+    """Play of the rotor's bore on the movement's bearing, over the diameter, mm; None without a rotor."""
+    if not r.has_rotor():
+        return None
     return r["rotor.bore"] - r["movement.rotor_bearing_diameter"]
 
 
-def rotor_in_back(r: Trace) -> Number:
-    """Air between the rotor's rim and the back's lip, on one side, mm."""
+def rotor_in_back(r: Trace) -> Number | None:
+    """Air between the rotor's rim and the back's lip, on one side, mm; None without a rotor."""
+    if not r.has_rotor():
+        return None
     return (r["case_back.lip_inner_diameter"] - r["rotor.diameter"]) / 2
 
 

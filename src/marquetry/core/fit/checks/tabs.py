@@ -101,7 +101,7 @@ def chosen_tabs(r: Trace, key: str) -> tuple[list[int], list[Number]] | None:
 
 def judge_over_tabs(check: str, r: Trace, limits: Limits) -> Finding | None:
     """`holder_rotor`: air between the tabs that reach within the rotor and the rotor above them."""
-    if not r.wants("holder", "movement", "rotor") or not r.count(TABS):
+    if not r.has_rotor() or not r.wants("holder", "movement", "rotor") or not r.count(TABS):
         return None
     chosen = chosen_tabs(r, "to")
     if chosen is not None and not chosen[0]:
@@ -116,7 +116,7 @@ def judge_over_tabs(check: str, r: Trace, limits: Limits) -> Finding | None:
 
 def holder_rotor_rim(r: Trace) -> Number | None:
     """Air between the rotor and the holder round it, mm; None where the holder ends before the rotor."""
-    if not r.wants("holder", "movement", "rotor"):
+    if not r.has_rotor() or not r.wants("holder", "movement", "rotor"):
         return None
     rim, rotor = (nominal(r[path]) for path in ("holder.face_to_rim", "movement.face_to_rotor"))
     ends_below = rim <= rotor + SLACK
@@ -175,6 +175,8 @@ def _within(angles: list[float], arc: float) -> bool:
 
 def judge_way(check: str, r: Trace, limits: Limits) -> Finding | None:
     """`holder_on`: how the holder goes over the rotor, by the tabs that are in the rotor's way."""
+    if not r.has_rotor():
+        return None
     there = all([r.wants("holder", "rotor", "movement"), r.known("movement.face_to_rotor")])
     if not there or not r.count(TABS):
         return None

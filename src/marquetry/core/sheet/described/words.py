@@ -17,5 +17,7 @@ CLOSINGS = ("screw-in", "pressed", "screws")
 """How a case back is held."""
 DRIVES = ("automatic", "hand-wound", "battery")
 """What drives a movement."""
+ARRIVING = ("dial", "hands")
+"""What a bought movement may have on it."""
 CLICKS = ("ring spring", "leaf springs", "ball", "none")
 """What makes a bezel click; case and bezel have to be made for the same."""

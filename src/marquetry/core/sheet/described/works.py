@@ -2,7 +2,7 @@
 
 from marquetry.core.sheet.described import faces
 from marquetry.core.sheet.described.looks import COLOUR, FINISH, MATERIAL, NAME, NUMERALS
-from marquetry.core.sheet.described.words import DRIVES, FUNCTIONS, HAND_LABELS
+from marquetry.core.sheet.described.words import ARRIVING, DRIVES, FUNCTIONS, HAND_LABELS
 from marquetry.core.sheet.schema import Choice, Flag, Group, Many, Names, Quantity, Text
 from marquetry.core.sheet.ways import (
     ANGLE,
@@ -39,6 +39,8 @@ MOVEMENT = Group(
         NAME,
         Names("calibres", "Calibre, by every name", ()),
         Choice("drive", "Driven by", DRIVES),
+        Names("arrives_with", "Arrives with these on it", ARRIVING),
+        Flag("arrives_stays", "They stay on it", default=None),
         Names("functions", "Functions", FUNCTIONS),
         Quantity("diameter", "Diameter", 27.0, (13, 42), OUTSIDE, "diameter"),
         Quantity("face_to_stem", "Dial face to stem axis", 2.2, (0.6, 4.5), DEPTH, "height"),
