@@ -16,8 +16,20 @@ from tests.e2e.test_night_ferry import wait
 from tests.nursery import serve
 
 SKERRY = json.loads((Path(__file__).parents[1] / "bench" / "steps" / "p00.json").read_text("utf-8"))["build"]
-TYPED = {"measure_gap": ["8.03"], "cut_stem": [""], "dress_stem_end": ["0.17"]}
-"""What is typed at a step before it is done; the cut stands in its field already."""
+STEM = 8.03
+"""What has to come off the stem in truth, mm."""
+OF_ADVICE = {
+    "Expected": "gap",
+    "Measure the gap first": "gap",
+    "Read the gap again": "gap",
+    "Cut": "cut",
+    "File": "file",
+}
+"""The figure that each advice asks for."""
+HIDDEN = """const bar = document.querySelector('.taps').getBoundingClientRect().top;
+    const told = '.screen-figure, .screen-entry-first, .screen-caution, .screen-question';
+    return Array.from(document.querySelectorAll(told))
+    .filter(e => e.offsetParent && e.getBoundingClientRect().bottom > bar).map(e => e.className)"""
 TAPS = "Array.from(document.querySelectorAll('#screen .tap, #screen .taps a, .head a, .head button'))"
 SMALL = f"""return {TAPS}.filter(e => e.offsetParent && (e.offsetHeight < 64 || e.offsetWidth < 64))
     .map(e => e.outerHTML)"""
@@ -88,10 +100,8 @@ def settle(browser: Chrome, step: str) -> None:
     """One step as a builder does it: what is asked is typed, what sets is heard, then the usual key."""
     assert browser.execute_script(SMALL) == [], step
     assert all(size >= 40 for size in browser.execute_script(FIGURE_PX)), step
-    for typed in TYPED.get(step, []):
-        press(browser, "e")
-        press(browser, typed + Keys.ENTER)
-        saved(browser)
+    if step in {"measure_gap", "cut_stem"}:
+        done_by_advice(browser)
     if step in {"seat_crown", "pressure_dry"}:
         saved(browser)
         wait(browser, lambda b: b.find_elements(By.CSS_SELECTOR, "#bell button"))
@@ -101,6 +111,56 @@ def settle(browser: Chrome, step: str) -> None:
         wait(browser, lambda b: b.execute_script(f"return Bench.states['{step}'][0]") == "open")
     is_gate = of_screen(browser, "gate")
     press(browser, "1" if is_gate else " ")
+
+
+def ledger_of(browser: Chrome) -> str:
+    return str(browser.execute_script("return document.querySelector('.screen-rows')?.innerText ?? ''"))
+
+
+def done_by_advice(browser: Chrome, off: float = 0.0) -> tuple[list[str], float]:
+    """What the large words ask for, typed where the cursor stands: into which fields, and what came off."""
+    typed: list[str] = []
+    while len(typed) < 12:
+        found = browser.execute_script(
+            """const words = document.querySelector('.screen-figure').innerText.split(/\\s*\\n\\s*/);
+            const at = document.activeElement;
+            return [words[0], words[1], at.closest('[data-entry]')?.dataset.entry ?? '', at.value ?? '']"""
+        )
+        advice, amount, field, value = found
+        if not field or advice not in OF_ADVICE:
+            return typed, off
+        assert (field, value) == (OF_ADVICE[advice], ""), (found, typed)
+        assert browser.execute_script(HIDDEN) == []
+        figure = round(STEM - off, 2) if field == "gap" else float(amount.split()[0])
+        off += 0.0 if field == "gap" else figure
+        before = ledger_of(browser)
+        press(browser, f"{figure:.2f}{Keys.ENTER}")
+        wait(browser, lambda b, before=before: ledger_of(b) != before)  # type: ignore[misc]  # bound to this one
+        typed.append(field)
+    raise AssertionError(typed)
+
+
+@pytest.mark.parametrize(("width", "height"), [(1280, 800), (1024, 768), (820, 1180)])
+def test_a_stem_is_cut_by_keys_without_one_wrong_entry(
+    browser: Chrome, own: str, tmp_path: Path, width: int, height: int
+) -> None:
+    size = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False}
+    browser.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", size)
+    brought_in(browser, own, tmp_path)
+    browser.get(f"{own}/watches/1/build/at/measure_gap")
+    ready(browser)
+    assert done_by_advice(browser)[0] == ["gap"]
+    press(browser, Keys.ARROW_RIGHT)
+    wait(browser, lambda b: step_of(b) == "cut_stem")
+    press(browser, "9.9" + Keys.ENTER)
+    wait(browser, lambda b: "Only 8.0" in words_of(b, "screen-fault"))
+    assert browser.switch_to.active_element.get_attribute("value") == "9.9"
+    press(browser, Keys.BACKSPACE)
+    typed, off = done_by_advice(browser)
+    assert typed[0] == "cut"
+    assert set(typed) <= {"gap", "cut", "file"}
+    assert STEM - 0.10 <= off <= STEM + 0.15
+    assert browser.find_element(By.CLASS_NAME, "screen-advice").text == "Seat the crown"
 
 
 @pytest.fixture(scope="module")

@@ -49,6 +49,38 @@ def test_an_entry_that_is_sent_twice_is_kept_once(client: TestClient, held: Conn
     assert len(bench_log.entries_of(held, 1)) == before + 1
 
 
+def test_a_figure_that_is_not_plausible_is_asked_about_and_kept_once_it_is_said_again(
+    client: TestClient,
+) -> None:
+    sent(client, {"step": "measure_gap", "what": "gap", "value": "3.42"}, watch=2)
+    slip: dict[str, Any] = {"step": "cut_stem", "what": "cut", "value": "11.2"}
+    answer = sent(client, slip, watch=2)
+    ((key, question),) = answer["asked"].items()
+    assert answer["refused"] == {key: question}
+    assert "Only" in question
+    assert sent(client, {"step": "measure_gap", "what": "gap", "value": "13"}, watch=2)["asked"]
+    form = client.post("/watches/2/build/taps", data=slip, headers={"accept": "text/html"})
+    assert form.status_code == 422
+    shown = parsed(form.text)
+    assert shown.xpath("//form[@data-entry='cut']//input[@name='value']/@value") == ["11.2"]
+    assert not shown.xpath("//form[@data-entry='cut']//button[@name='sure']/@hidden")
+    assert sent(client, slip | {"sure": True}, watch=2)["refused"] == {}
+
+
+def test_a_crown_short_of_home_tells_its_turns_and_a_step_its_way_of_cutting(
+    client: TestClient, held: Connection
+) -> None:
+    sent(client, {"step": "measure_gap", "what": "gap", "value": "4.87", "turns": "2", "pitch": "0.3"})
+    entry = bench_log.entries_of(held, 1)[-1]
+    assert entry.detail == {"turns_short": 2.0, "pitch": 0.3}
+    refused = sent(client, {"step": "measure_gap", "what": "gap", "value": "1", "turns": "many"})["refused"]
+    assert "a number in turns" in next(iter(refused.values()))
+    client.post("/watches/1/build/stem-school", data={"school": "creep", "step": "cut_stem"})
+    assert watches.watch(held, 1).build.rules["school_stem"] == "creep"
+    chosen = page(client, "/watches/1/build/at/cut_stem").xpath("//button[@aria-pressed='true']")
+    assert [text(one) for one in chosen] == ["creeping up"]
+
+
 REFUSED: dict[str, tuple[dict[str, Any], str]] = {
     "before its turn": ({"step": "close_back", "what": "done"}, "waits for"),
     "skipped without a word": ({"step": "fit_bezel", "what": "skip"}, "needs a reason"),

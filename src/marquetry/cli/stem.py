@@ -7,8 +7,9 @@ from pathlib import Path
 from marquetry.cli.commands import Commands
 from marquetry.cli.telling import NO_CLASH, UNREADABLE, read_or_tell, say
 from marquetry.core.bench.stem import StemLedger
-from marquetry.core.bench.stem_words import advice_told, remaining_told
+from marquetry.core.bench.stem_words import ADVICE, advice_told, remaining_told
 from marquetry.core.fit.model import usual_model
+from marquetry.core.values.figures import figure
 from marquetry.formats.stem_ledger import ledger_document, read_ledger
 
 
@@ -31,4 +32,6 @@ def run(options: argparse.Namespace) -> int:
 
 def _told(found: StemLedger) -> str:
     rows = [f"{place:3} {remaining_told(row)}" for place, row in enumerate(found.rows, 1)]
-    return "\n".join([*rows, remaining_told(found.now), *advice_told(found)])
+    amount = f" {figure(found.amount, 2, 'mm')}" if found.amount else ""
+    advice = f"{ADVICE[found.advice]}{amount}."
+    return "\n".join([*rows, remaining_told(found.now), advice, *advice_told(found)])

@@ -12,5 +12,6 @@ DOOR = (
     "clock",
     "run",
     "mishaps",
+    "doubtful",
 )
 """What other rooms may use, in the order a reader wants; a test holds it."""

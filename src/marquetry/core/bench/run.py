@@ -13,7 +13,7 @@ from typing import Literal
 from marquetry.core.bench.clock import BenchTimer, seconds_by_step, timers_of
 from marquetry.core.bench.log import ANSWERS, LogEntry, standing
 from marquetry.core.bench.procedure import Procedure, WatchStep
-from marquetry.core.bench.stem import TAKING_OFF, StemEvent, StemLedger, StemTerms, stem_ledger
+from marquetry.core.bench.stem import PITCH, TAKING_OFF, StemEvent, StemLedger, StemTerms, stem_ledger
 
 StepState = Literal["waiting", "open", "done", "passed", "skipped", "failed"]
 SETTLED: tuple[StepState, ...] = ("done", "passed", "skipped")
@@ -265,5 +265,8 @@ def _stem_events(entries: Sequence[LogEntry]) -> Iterator[StemEvent]:
         if entry.what == "mishap" and entry.detail.get("new_stem") is True:
             events = []
         elif entry.value is not None and entry.what in {"gap", "length", *TAKING_OFF}:
-            events.append(StemEvent(entry.what, entry.value, entry.u))
+            turns, pitch = (entry.detail.get(key) for key in ("turns_short", "pitch"))
+            short = float(turns) if isinstance(turns, int | float) and entry.what == "gap" else 0.0
+            own = float(pitch) if isinstance(pitch, int | float) and pitch > 0 else PITCH
+            events.append(StemEvent(entry.what, entry.value, entry.u, turns_short=short, pitch=own))
     yield from events

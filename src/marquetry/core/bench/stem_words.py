@@ -29,10 +29,9 @@ def remaining_told(row: Remaining | None) -> str:
 
 
 def advice_told(ledger: StemLedger) -> Iterator[str]:
-    """The next thing to do, why, and what it risks."""
-    amount = f" {figure(ledger.amount, 2, 'mm')}" if ledger.amount else ""
+    """Why the next thing is to be done, and what it risks."""
     if not ledger.held:
-        yield f"{ADVICE[ledger.advice]}{amount}. {REASONS[ledger.advice]}"
+        yield REASONS[ledger.advice]
     if ledger.advice == "cut":
         yield f"Chance that it is then too short: {chance(ledger.chance_short)}."
     if ledger.held and ledger.now:

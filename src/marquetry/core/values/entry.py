@@ -11,10 +11,10 @@ from marquetry.core.values.dimension import Unit
 from marquetry.core.values.errors import DimensionError
 
 INCH_MM = 25.4
-TypedUnit = Unit | Literal["%", "×", "K", "s/d", "s", "ms", "min", "ppm", "bar", "months"]
+TypedUnit = Unit | Literal["%", "×", "K", "s/d", "s", "ms", "min", "ppm", "bar", "months", "turns", "m"]
 """What a field may ask for: a dimension's unit, or that of a rule."""
 _INCHES = {"in", '"', "″", "inch"}
-_UNIT = r"(?:mm|inch|in|\"|″|°|%|×|K|s/d|s|ms|min|ppm|bar|months)"
+_UNIT = r"(?:mm|inch|in|\"|″|°|%|×|K|s/d|s|ms|min|ppm|bar|months|turns|m)"
 _DECIMAL = r"(?:\d{1,6}(?:[.,]\d{0,9})?|[.,]\d{1,9})"
 _FRACTION = r"(?:(?:\d{1,3}\s+)?\d{1,3}/\d{1,3})"
 _TYPED = re.compile(

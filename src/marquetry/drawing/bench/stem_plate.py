@@ -126,6 +126,9 @@ def _gap(p: Plausible, along: Along, at: StemPlaces) -> Iterator[Mark]:
         yield from arrows(((end, AXIS + 3), (seat, AXIS + 3)), ((end, high), (seat, high)))
     middle = min(max((seat + end) / 2, 44.0), BENCH_WIDTH - 44.0)
     yield Label((middle, high + 2.0), "read this gap", "figure halo", TYPE, "middle")
+    # Two turns short of home stood as half a millimetre too much in a builder's ledger, and in the next cut.
+    home = "crown screwed home, stem at the bottom of its bore"
+    yield Label((BENCH_WIDTH - EDGE, 3.0 + 2 * TYPE), home, "quiet halo", TYPE, "end")
 
 
 def stem_bodies(p: Plausible, along: Along, at: StemPlaces) -> Iterator[Mark]:
@@ -137,7 +140,8 @@ def stem_bodies(p: Plausible, along: Along, at: StemPlaces) -> Iterator[Mark]:
     seat = at.end - p["crown.seat_to_bottom"]
     crown = p["crown.diameter"] if p.has("crown") else 6.0
     outline = along.bar(seat, seat + CROWN_LONG, crown, "body")
-    yield Cluster((outline,), "taken")
+    bore = along.bar(seat, at.end, THREAD_WIDE, "body")
+    yield Cluster((outline, bore), "taken")
     x = along.x(seat + CROWN_LONG / 2)
     yield Label((x, AXIS + crown * along.scale / 2 + 1.5), "crown", "quiet halo", TYPE, "middle")
 

@@ -15,16 +15,28 @@ MADE_HERE = {"mishap", "photo", "timer"}
 """Entries that the program makes itself, with what belongs to them."""
 
 
-class SentEntry(BaseModel):
-    """An entry as a screen sends it; `value` is what was typed, `ago` how long since, milliseconds."""
+class TapForm(BaseModel):
+    """A tap as a form sends it; `value` is what was typed.
+
+    `turns` and `pitch` come with a gap: by how many turns the crown stood short of home. `sure` is said of a
+    figure that was asked about.
+    """
 
     model_config = ConfigDict(extra="ignore")
 
-    key: Annotated[str, Field(pattern=KEY)]
     step: Annotated[str, Field(pattern=STEP)] = ""
     what: BenchWhat
     value: Annotated[str, Field(max_length=40)] = ""
+    turns: Annotated[str, Field(max_length=20)] = ""
+    pitch: Annotated[str, Field(max_length=20)] = ""
+    sure: bool = False
     words: Annotated[str, Field(max_length=LONGEST_WORDS)] = ""
+
+
+class SentEntry(TapForm):
+    """The same from a screen that holds entries back: its own key, and how long `ago`, ms."""
+
+    key: Annotated[str, Field(pattern=KEY)]
     undoes: Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{0,64}$")] = ""
     ago: Annotated[float, Field(ge=0, allow_inf_nan=False)] = 0
 

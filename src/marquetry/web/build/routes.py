@@ -1,23 +1,24 @@
 """The page of Build, the screens of its steps, the entries they send, and the stream that they listen to."""
 
 import uuid
+from dataclasses import dataclass
 from typing import Annotated
 
 from fastapi import APIRouter, Form, UploadFile
 from starlette.responses import JSONResponse, RedirectResponse, Response, StreamingResponse
 
-from marquetry.core.bench.log import BenchWhat, LogEntry
+from marquetry.core.bench.log import LogEntry
 from marquetry.core.bench.run import Run
 from marquetry.core.trade.ledger import pay
 from marquetry.core.values.errors import NotFoundError, SheetError
 from marquetry.core.values.figures import entered
-from marquetry.store import bench_log, bookings, made, photos, rehearsals, terms_of_trade
+from marquetry.store import bench_log, bookings, made, photos, rehearsals, terms_of_trade, watches
 from marquetry.store.bookings import NewBooking
 from marquetry.store.database import transaction
 from marquetry.store.lessons import shown_lessons
 from marquetry.web.build.bench_run import now_ms, proved, run_of
-from marquetry.web.build.forms import STEP, SentEntries
-from marquetry.web.build.screen import SKIP_REASONS, Around, Screen, screens_of
+from marquetry.web.build.forms import STEP, SentEntries, TapForm
+from marquetry.web.build.screen import SKIP_REASONS, STEM_SCHOOL, Around, Screen, screens_of
 from marquetry.web.build.side_view import side_view
 from marquetry.web.build.state import state_document
 from marquetry.web.build.taking import Taking, take
@@ -43,13 +44,35 @@ def screens(visit: Visit, run: Run) -> dict[str, Screen]:
     return screens_of(run, around)
 
 
-def shown(visit: Visit, run: Run, step: str, fault: str = "", status: int = 200) -> Response:
+@dataclass(frozen=True, slots=True)
+class NotKept:
+    """Why what was typed is not kept, and what it was: it stays in its field; `asks` where it needs a yes."""
+
+    words: str = ""
+    what: str = ""
+    value: str = ""
+    turns: str = ""
+    pitch: str = ""
+    asks: bool = False
+
+
+ALL_KEPT = NotKept()
+
+
+def shown(visit: Visit, run: Run, step: str, not_kept: NotKept = ALL_KEPT) -> Response:
     """One screen, as a page of its own or as what changed of it."""
     screen = screens(visit, run).get(step)
     if screen is None:
         raise NotFoundError(f"step “{step[:40]}” of this watch")
     template = "_screen" if visit.fragments else "step"
-    context = {"screen": screen, "watch": visit.stored, "run": run, "fault": fault, "reasons": SKIP_REASONS}
+    context = {
+        "screen": screen,
+        "watch": visit.stored,
+        "run": run,
+        "typed": not_kept,
+        "reasons": SKIP_REASONS,
+    }
+    status = 422 if not_kept.words else 200
     return render(visit.request, f"build/templates/{template}.html", context, status)
 
 
@@ -108,7 +131,10 @@ def show_picture(visit: Visiting, step: str, number: int) -> Response:
 @router.get("/screens", name="build_screens")
 def show_screens(visit: Visiting) -> Response:
     """Every screen at once, so that a tablet goes on where the line does not reach."""
-    context = {"screens": screens(visit, run_of(visit)), "watch": visit.stored, "reasons": SKIP_REASONS}
+    context = {
+        "screens": screens(visit, run_of(visit)), "watch": visit.stored, "reasons": SKIP_REASONS,
+        "typed": ALL_KEPT,
+    }  # fmt: skip
     return render(visit.request, "build/templates/_screens.html", context)
 
 
@@ -133,6 +159,7 @@ def send(visit: Visiting, sent: SentEntries) -> Response:
     answer = {
         "kept": [key for entry in sent.entries if (key := str(entry.get("key"))) not in taking.refused],
         "refused": taking.refused,
+        "asked": taking.asked,
         "measured": taking.is_measured,
         "state": state_document(taking.run),
     }
@@ -140,19 +167,15 @@ def send(visit: Visiting, sent: SentEntries) -> Response:
 
 
 @router.post("/taps", name="build_tap")
-def tap(
-    visit: Visiting,
-    what: Annotated[BenchWhat, Form()],
-    step: Annotated[str, Form(pattern=STEP)] = "",
-    value: Annotated[str, Form(max_length=40)] = "",
-    words: Annotated[str, Form(max_length=400)] = "",
-) -> Response:
+def tap(visit: Visiting, form: Annotated[TapForm, Form()]) -> Response:
     """The same for a form that is sent without the page's script."""
-    entry = {"key": uuid.uuid4().hex, "step": step, "what": what, "value": value, "words": words}
-    taking = take(visit, SentEntries(entries=[entry]))
+    what, step = form.what, form.step
+    taking = take(visit, SentEntries(entries=[{"key": uuid.uuid4().hex, **form.model_dump()}]))
     told(visit, taking)
     if taking.refused:
-        return shown(visit, taking.run, step or taking.run.here, next(iter(taking.refused.values())), 422)
+        why = next(iter(taking.refused.values()))
+        typed = NotKept(why, what, form.value, form.turns, form.pitch, asks=bool(taking.asked))
+        return shown(visit, taking.run, step or taking.run.here, typed)
     if what == "no":
         mishap = visit.request.app.url_path_for("mishap", watch_id=str(visit.stored.id))
         return RedirectResponse(f"{mishap}?step={step}", status_code=303)
@@ -180,7 +203,7 @@ def add_photo(
             entry = LogEntry(uuid.uuid4().hex, step, "photo", now_ms(), float(number), words=words)
             bench_log.add_entries(visit.connection, visit.stored.id, [entry])
     except SheetError as error:
-        return shown(visit, run, step, f"{error} Nothing was changed.", 422)
+        return shown(visit, run, step, NotKept(f"{error} Nothing was changed."))
     visit.request.app.state.bench_lines.tell(visit.stored.id, "measured")
     return to_step(visit, step)
 
@@ -205,6 +228,21 @@ def settings(
 ) -> Response:
     """Whether screens guide, whether timers sound."""
     bench_log.set_setting(visit.connection, key, value)
+    return to_step(visit, step)
+
+
+@router.post("/stem-school", name="set_stem_school")
+def set_stem_school(
+    visit: Visiting,
+    school: Annotated[str, Form(pattern="^(once|creep)$")],
+    step: Annotated[str, Form(pattern=STEP)] = "",
+) -> Response:
+    """Cut this watch's stem all at once, or creep up on it: its own rule, which the house's stays beside."""
+    stored, build = visit.stored, visit.stored.build
+    made = build.with_rules({**build.rules, STEM_SCHOOL: school})
+    if made != build:
+        watches.save(visit.connection, stored.id, stored.version, made, f"stem cut: {school}")
+    visit.request.app.state.bench_lines.tell(stored.id, "measured")
     return to_step(visit, step)
 
 

@@ -48,29 +48,33 @@ WHAT_WORDS = {
     "height": "height read",
 }
 STEM_ENTRIES = {"gap", "cut", "file"}
+STEM_SCHOOL = "school_stem"
+CUT_BY_LEDGER = {"once": "all at once", "creep": "creeping up"}
+"""Ways of cutting that a step offers; by eye is a house rule, and not advised."""
 
 
 STEM_FIELDS = {
-    "gap": "Gap from crown to tube",
-    "length": "Stem's length",
-    "cut": "Cut off",
-    "file": "Filed off",
+    "gap": ("Gap, crown screwed home, mm", "Save gap"),
+    "cut": ("Cut off, mm", "Save cut"),
+    "file": ("Filed off, mm", "Save filing"),
+    "length": ("Stem's whole length, mm", "Save length"),
 }
-"""What the one field of a stem's screen may mean, the screen's own entry first."""
+"""Every figure of a stem's screen, each in a field of its own: its label and its button."""
+ASKED_BY = {"measure": "gap", "cut": "cut", "file": "file"}
+"""The figure that the ledger's advice asks for."""
 
 
 @dataclass(frozen=True, slots=True)
 class Field:
-    """What may be typed on a screen: the entry it makes, its words, what stands in it at first.
+    """What may be typed on a screen: the entry it makes, its words. It is empty: the advice stands beside it.
 
-    `others` are what the same figure may be instead, each with its words.
+    `is_asked`: whether the advice asks for this very figure; the cursor stands there.
     """
 
     what: str
     label: str
-    words: str = "Enter it"
-    usual: str = ""
-    others: tuple[tuple[str, str], ...] = ()
+    words: str = "Save"
+    is_asked: bool = False
 
 
 @dataclass(frozen=True)
@@ -132,22 +136,40 @@ class Screen:
         """Whether the ledger of the stem stands on this screen."""
         return self.step.step.entry in STEM_ENTRIES
 
-    @property
-    def field(self) -> Field | None:
-        """What is read or taken off here."""
+    @cached_property
+    def fields(self) -> list[Field]:
+        """What may be read or taken off here, what is asked for first."""
         entry = self.step.step.entry
         if entry == "height":
-            return Field("height", f"Height of the {HAND_LABELS[self.step.step.hand]} hand over the dial, mm")
+            # Not asked for: the digits are the keys of its question.
+            return [Field(entry, f"Height of the {HAND_LABELS[self.step.step.hand]} hand over the dial, mm")]
         if not entry:
-            return None
-        amount = figure(self.run.ledger.amount) if self.run.ledger.advice == entry else ""
+            return []
         knows_target = self.run.procedure.situation.stem.target is not None
-        others = tuple(
-            (what, words)
+        asked = self._asked
+        found = [
+            Field(what, *words, is_asked=what == asked)
             for what, words in STEM_FIELDS.items()
-            if what != entry and (what != "length" or knows_target)
-        )
-        return Field(entry, "Read or taken off, mm", STEM_FIELDS[entry], amount, others)
+            if what != "length" or knows_target
+        ]
+        return sorted(found, key=lambda field: (not field.is_asked, field.what != entry))
+
+    @property
+    def _asked(self) -> str:
+        """The figure that is asked for: of the gap's own step nothing but the gap, until it was read."""
+        asked = "gap" if self.is_to_read_again else ASKED_BY.get(self.run.ledger.advice, "")
+        if self.step.step.entry != "gap":
+            return asked
+        return "gap" if asked == "gap" or self.is_to_read else ""
+
+    @property
+    def stem_schools(self) -> list[tuple[str, str, bool]]:
+        """The ways of cutting, to be changed at the step: key, words, whether it is this watch's."""
+        if not self.is_of_stem:
+            return []
+        rules = self.run.procedure.situation.rules
+        chosen = rules.school(STEM_SCHOOL)
+        return [(key, words, key == chosen) for key, words in CUT_BY_LEDGER.items()]
 
     @cached_property
     def ledger_rows(self) -> list[tuple[str, str]]:
@@ -166,11 +188,18 @@ class Screen:
         return self.step.step.entry == "gap" and not read and self.run.ledger.now is not None
 
     @property
+    def is_to_read_again(self) -> bool:
+        """Whether nothing more should come off, and the doubt alone keeps the crown from being seated."""
+        return self.run.ledger.advice == "file" and not self.run.ledger.amount
+
+    @property
     def advice(self) -> tuple[str, str]:
         """The ledger's next thing to do, and how much of it: told large."""
         ledger = self.run.ledger
         if self.is_to_read and ledger.now:
             return "Expected", figure(ledger.now.r, 2, "mm")
+        if self.is_to_read_again:
+            return "Read the gap again", ""
         return ADVICE[ledger.advice], figure(ledger.amount, 2, "mm") if ledger.amount else ""
 
     @property

@@ -2,13 +2,16 @@
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
+from typing import Any
 
 from pydantic import ValidationError
 
+from marquetry.core.bench.doubtful import doubted
 from marquetry.core.bench.log import ANSWERS, LONGEST_KEY, MEASURED_WHATS, LogEntry, last_undoable, standing
 from marquetry.core.bench.run import Run
-from marquetry.core.bench.stem import StemEvent
+from marquetry.core.bench.stem import StemEvent, StemTerms
 from marquetry.core.bench.steps import STEPS
+from marquetry.core.sheet.entries import Json
 from marquetry.core.values.entry import parse_figure
 from marquetry.core.values.errors import DimensionError, MarquetryError
 from marquetry.store import alterations, bench_log, mishaps, watches
@@ -30,6 +33,8 @@ class Taking:
     run: Run
     kept: tuple[LogEntry, ...]
     refused: dict[str, str]
+    asked: dict[str, str]
+    """What is asked of a figure before it is kept, by key: among the refused too."""
 
     @property
     def is_measured(self) -> bool:
@@ -43,29 +48,22 @@ def take(visit: Visit, sent: SentEntries) -> Taking:
     known = {entry.key for entry in run.entries}
     kept: list[LogEntry] = []
     refused: dict[str, str] = {}
+    asked: dict[str, str] = {}
     with transaction(visit.connection):
         for raw in sent.entries:
             key = str(raw.get("key", ""))[:LONGEST_KEY]
             if key in known:
                 continue
-            try:
-                entry = SentEntry.model_validate(raw)
-                new = list(_entries(run, entry, sent.device))
-            except ValidationError as error:
-                refused[key] = f"This entry cannot be read: {error.errors()[0]['msg']}."
+            new, why, question = _judged(run, raw, sent.device)
+            if why or question:
+                refused[key] = why or question
+                asked |= {key: question} if question else {}
                 continue
-            except MarquetryError as error:
-                refused[key] = str(error)
-                continue
-            if new and run.is_settled_already(new[0]):
-                continue
-            why = run.refusal(new[0]) if new else "There is nothing to take back."
-            if why:
-                refused[entry.key] = why
+            if run.is_settled_already(new[0]):
                 continue
             run = replace(run, entries=(*run.entries, *new))
             kept += new
-            known.add(entry.key)
+            known.add(key)
         bench_log.add_entries(visit.connection, visit.stored.id, kept)
         for undone in (entry.undoes for entry in kept if entry.what == "undo"):
             mishaps.undo_of(visit.connection, visit.stored.id, run.entries, undone, today())
@@ -74,7 +72,30 @@ def take(visit: Visit, sent: SentEntries) -> Taking:
             alterations.write(visit.connection, visit.stored.id, altered)
     if altered:
         run = run_of(visit.of(watches.watch(visit.connection, visit.stored.id)))
-    return Taking(run, tuple(kept), refused)
+    return Taking(run, tuple(kept), refused, asked)
+
+
+def _judged(run: Run, raw: dict[str, Any], device: str) -> tuple[list[LogEntry], str, str]:
+    """What is kept of an entry; else why it cannot be, or what is asked before it is."""
+    try:
+        entry = SentEntry.model_validate(raw)
+        new = list(_entries(run, entry, device))
+    except ValidationError as error:
+        return [], f"This entry cannot be read: {error.errors()[0]['msg']}.", ""
+    except MarquetryError as error:
+        return [], str(error), ""
+    if not new:
+        return [], "There is nothing to take back.", ""
+    why = "" if run.is_settled_already(new[0]) else run.refusal(new[0])
+    return new, why, "" if entry.sure else _doubted(run, new[0])
+
+
+def _doubted(run: Run, entry: LogEntry) -> str:
+    """What is asked of a figure before it is kept."""
+    if entry.what not in MEASURED_WHATS:
+        return ""
+    situation = run.procedure.situation
+    return doubted(entry, run.ledger, StemTerms.of(situation.rules), situation.shims)
 
 
 def _altered(run: Run, kept: Sequence[LogEntry]) -> Iterator[tuple[str, str | None]]:
@@ -109,12 +130,24 @@ def _entries(run: Run, sent: SentEntry, device: str) -> Iterator[LogEntry]:
         _value(sent),
         words=sent.words.strip(),
         sign=step.sign if step and sent.what in ANSWERS else "",
+        detail=_short_of_home(sent),
         device=device,
     )
     yield entry
     if step and step.curing and sent.what in {"done", "yes"}:
         words, minutes = step.curing
         yield replace(entry, key=f"{sent.key}{OF_CURING}", what="timer", value=float(minutes), words=words)
+
+
+def _short_of_home(sent: SentEntry) -> dict[str, Json]:
+    """By how many turns a crown stood short of home, and its thread's pitch; empty where it was home."""
+    if sent.what != "gap" or not sent.turns.strip():
+        return {}
+    told: dict[str, Json] = {"turns_short": parse_figure("turns", sent.turns, "turns")}
+    if sent.pitch.strip():
+        told["pitch"] = parse_figure("pitch", sent.pitch, "mm")
+    StemEvent("gap", 0.0, **told)  # refuses turns and pitches that no crown has
+    return told if told["turns_short"] else {}
 
 
 def _undone(entries: Sequence[LogEntry], sent: SentEntry, at: int, device: str) -> Iterator[LogEntry]:

@@ -6,14 +6,16 @@ from marquetry.core.bench.steps.wording import EYES
 from marquetry.core.values.figures import figure
 
 CUTTING = {
-    "once": "The ledger's cut, marked from the end, all at once; its reserve stays and is filed.",
-    "creep": "The ledger's cut, no more; then in again, read the gap, cut again. Each cut is smaller than the last.",
-    "eye": "By eye, short of the mark: the ledger reckons with a wide doubt, so more stays to be filed.",
+    "once": "The calculated cut, marked from the end, all at once; its reserve stays and is filed.",
+    "creep": "The calculated cut, no more; then in again, read the gap, cut again. Each cut is smaller than the last.",
+    "eye": "By eye, short of the mark: the ledger counts with a wide doubt, so more stays to be filed.",
 }
+HOME = "Stem pushed home; crown screwed home to the bottom of its bore"
+SHORT = "A crown that will not go home: count the turns it stands short, and tell them."
 READING = {
-    "once": "Stem pushed home, crown on by two turns, the gap from crown to tube's end by caliper: twice.",
-    "creep": "After every cut: stem home, crown on, the gap from crown to tube's end by caliper.",
-    "eye": "Look at the gap with the loupe beside a steel rule; a caliper's figure is better.",
+    "once": f"{HOME}; the gap from crown to tube's end by caliper: twice. {SHORT}",
+    "creep": f"After every cut: {HOME[:1].lower()}{HOME[1:]}; the gap from crown to tube's end by caliper. {SHORT}",
+    "eye": f"{HOME}; look at the gap with the loupe beside a steel rule; a caliper's figure is better.",
 }
 DRESSING = {
     "once": "Reserve off with the file, a stroke at a time, end flat, burr taken off; the thread starts cleanly.",
@@ -66,7 +68,8 @@ STEPS = (
         group="stem",
         why="What stands out between crown and tube is what must come off.",
         how=lambda s: READING[s.school("school_stem")],
-        wrong="The stem was not pushed home: it reads too much. Push, then read again.",
+        wrong="The crown was not screwed home, or the stem not pushed home: it reads too much, and "
+        "that much too much is cut. Both home, then read again.",
         parts=NEEDED,
         after=("trial_stem",),
         place="stem",

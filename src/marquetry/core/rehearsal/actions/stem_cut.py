@@ -4,7 +4,16 @@ import random
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
-from marquetry.core.bench.stem import BY_EYE_U, USUAL_U, StemEvent, StemLedger, StemOf, StemTerms, stem_ledger
+from marquetry.core.bench.stem import (
+    BY_EYE_U,
+    PITCH,
+    USUAL_U,
+    StemEvent,
+    StemLedger,
+    StemOf,
+    StemTerms,
+    stem_ledger,
+)
 from marquetry.core.bench.stem_words import remaining_told
 from marquetry.core.rehearsal.exercise import At
 from marquetry.core.values.figures import figure
@@ -17,6 +26,8 @@ GUIDED = 0.15
 """Let go so near the mark, mm, the jaws fall into it."""
 NOT_HOME, NOT_HOME_MM = 0.5, (0.15, 0.45)
 """How often a stem that nobody pushed home stands out, and by how much, mm: so much too large a gap is read."""
+TURNS_SHORT = (1.0, 3.0)
+"""By how many turns a crown that nobody screwed home stands out: all of it is read as gap."""
 ON_BURR_MM = (0.05, 0.15)
 CROSSED = 0.6
 """How often a crown is forced askew over a burr that was left on the thread."""
@@ -33,6 +44,7 @@ class StemAt(At):
     events: tuple[StemEvent, ...] = ()
     mark: float = 0.0
     is_home: bool = False
+    is_screwed: bool = False
     has_burr: bool = False
 
     @property
@@ -64,9 +76,10 @@ def kept(at: StemAt, event: StemEvent, words: str, **also: object) -> StemAt:
 
 
 def read_gap(at: StemAt, draw: random.Random) -> StemAt:
-    """Crown to tube on the caliper: too much where the stem is not home, or the crown rides on a burr."""
+    """Crown to tube on the caliper: too much where stem or crown is not home, or the crown rides on a burr."""
     too_much = draw.uniform(*NOT_HOME_MM) if draw.random() < NOT_HOME and not at.is_home else 0.0
     too_much += draw.uniform(*ON_BURR_MM) if at.has_burr else 0.0
+    too_much += 0.0 if at.is_screwed else draw.uniform(*TURNS_SHORT) * PITCH
     read = round(
         max(draw.gauss(at.left + too_much, USUAL_U["gap"]), 0.0), 2
     )  # a crown on its tube shows none
@@ -86,7 +99,8 @@ def cut(at: StemAt, ms: float, draw: random.Random) -> StemAt:
     shorter = replace(at, off=at.off + came_off, mark=0.0, has_burr=True)
     words = f"Cut {figure(meant, 2, 'mm')}, {how}."
     return watched(
-        kept(shorter, event, words, is_home=False), _too_short(f"That cut took {figure(came_off)} off")
+        kept(shorter, event, words, is_home=False, is_screwed=False),
+        _too_short(f"That cut took {figure(came_off)} off"),
     )
 
 
@@ -96,7 +110,9 @@ def file_off(at: StemAt, meant: float, draw: random.Random) -> StemAt:
     event = StemEvent("file", round(meant, 4))
     now = replace(at, off=at.off + came_off)
     words = f"Filed {figure(meant, 2, 'mm')}."
-    return watched(kept(now, event, words, is_home=False), _too_short("The file went on too long"))
+    return watched(
+        kept(now, event, words, is_home=False, is_screwed=False), _too_short("The file went on too long")
+    )
 
 
 def _too_short(why: str) -> str:

@@ -40,7 +40,11 @@ class CutStem(Exercise[StemAt]):
     aim = "What is left on it lies within the window, the end is dressed, enough thread is left."
     steps = ("trial_stem", "measure_gap", "cut_stem", "dress_stem_end")
     counts = (
-        ("Push it home before each reading", "A stem half a turn out reads as if more had to come off."),
+        (
+            "Push the stem home before each reading",
+            "A stem that is half out reads as if more had to come off.",
+        ),
+        ("Screw the crown home before each reading", "Two turns short stand out by half a millimetre."),
         ("Mark, then cut at the mark", "Nippers that stand free on a stem slip by tenths."),
         ("Read again after every cut", "A cut is worth a twentieth; two of them unread are worth a stem."),
         ("Stop cutting, start filing", "Under three tenths a cut can take more than there is."),
@@ -62,6 +66,12 @@ class CutStem(Exercise[StemAt]):
                 "The same without pushing the stem home first",
                 (0.45, 0.60),
                 partial(_at_once, home=False),
+            ),
+            Mistake(
+                "crown_short",
+                "The same with the crown some turns short",
+                (0.9, 1.0),
+                partial(_at_once, crown=False),
             ),
             Mistake("with_burr", "Leaves the burr on", (0.58, 0.80), _with_burr),
         )
@@ -92,6 +102,7 @@ class CutStem(Exercise[StemAt]):
         usual = at.ledger.amount or max(at.ledger.now.r if at.ledger.now else 0.0, 0.0)
         return (
             MoveOffer("home", "Push the stem home", "h"),
+            MoveOffer("crown", "Screw the crown home", "c"),
             MoveOffer("gap", "Read the gap", "g"),
             MoveOffer("length", "Stem out, read its length", "l"),
             MoveOffer("mark", "Mark it", "m", "amount", usual=round(usual, 2), high=LONGEST),
@@ -111,13 +122,21 @@ class CutStem(Exercise[StemAt]):
         match move.what:
             case "home":
                 return replace(at, is_home=True, notes=(*at.notes, "Pushed home: it clicks."))
+            case "crown":
+                return replace(
+                    at, is_screwed=True, notes=(*at.notes, "Crown screwed home, to its bore's bottom.")
+                )
             case "gap":
                 return read_gap(at, draw)
             case "length":
                 true = at.left + (at.of.target.r if at.of.target else 0.0)
                 read = round(draw.gauss(true, USUAL_U["length"]), 2)
                 return kept(
-                    at, StemEvent("length", read), f"Stem {figure(read, 2, 'mm')} long.", is_home=False
+                    at,
+                    StemEvent("length", read),
+                    f"Stem {figure(read, 2, 'mm')} long.",
+                    is_home=False,
+                    is_screwed=False,
                 )
             case "mark":
                 return replace(
@@ -169,10 +188,17 @@ class CutStem(Exercise[StemAt]):
                 else PlayMove("file", held_until(filed, max(_remains(at), 0.0)))
             )
         if not _is_read(at) or ledger.advice == "measure":
-            return PlayMove("gap") if at.is_home else PlayMove("home")
+            return _both_home(at) or PlayMove("gap")
         if ledger.advice == "file":
             return PlayMove("file", held_until(filed, ledger.amount))
         return _marked_cut(at, ledger.amount)
+
+
+def _both_home(at: StemAt, *, home: bool = True, crown: bool = True) -> PlayMove | None:
+    """What still comes before a reading: stem pushed home, crown screwed home."""
+    if home and not at.is_home:
+        return PlayMove("home")
+    return PlayMove("crown") if crown and not at.is_screwed else None
 
 
 def _remains(at: StemAt) -> float:
@@ -202,9 +228,9 @@ def _by_eye(at: StemAt) -> PlayMove:
     return PlayMove("dress") if at.has_burr else PlayMove("seat")
 
 
-def _at_once(at: StemAt, *, home: bool = True) -> PlayMove:
+def _at_once(at: StemAt, *, home: bool = True, crown: bool = True) -> PlayMove:
     if not at.events:
-        return PlayMove("home") if home and not at.is_home else PlayMove("gap")
+        return _both_home(at, home=home, crown=crown) or PlayMove("gap")
     if at.off:
         return PlayMove("dress") if at.has_burr else PlayMove("seat")
     return _marked_cut(at, at.events[0].value)

@@ -17,6 +17,7 @@ const Bench = {
     this.fetchScreens();
     this.fetchState();
     this.listen();
+    this.ask("");
     this.entered();
     this.wake();
     document.addEventListener("visibilitychange", () => (document.hidden ? this.left() : this.returned()));
@@ -61,17 +62,24 @@ const Bench = {
   // Another drawing, another figure: the screen at hand is exchanged where nobody types in it.
   refresh() {
     const fresh = this.screens.get(this.step);
-    if (!fresh || this.screen.contains(document.activeElement?.closest?.("input"))) return;
+    if (!fresh || [...this.screen.querySelectorAll("input:not([type=hidden])")].some((field) => field.value)) return;
     this.put(this.step);
   },
   put(step) {
     const open = document.querySelector(".drawer:not([hidden])")?.id;
     const fault = document.getElementById("screen-fault")?.textContent;
     const same = step === this.step;
+    const field = same && this.screen.contains(document.activeElement) ? document.activeElement.id : "";
     this.screen.replaceWith(this.screens.get(step).cloneNode(true));
     if (same && open) document.getElementById(open).hidden = false;
     if (same && fault) document.getElementById("screen-fault").textContent = fault;
     this.mark();
+    if (!same || field) this.ask(field);
+  },
+  // The figure that is asked for has the cursor; where nothing is asked, the keys are the buttons'.
+  ask(field) {
+    const asked = this.screen.querySelector("[data-asked]");
+    (asked ?? (field ? document.getElementById("main") : null))?.focus({ preventScroll: true });
   },
   told(state) {
     this.states = state.steps;
@@ -109,14 +117,15 @@ const Bench = {
     this.put(step);
     if (push) history.pushState(null, "", `${this.root.dataset.list}/at/${step}`);
     document.title = `${document.querySelector(".screen-title").textContent} – Marquetry`;
-    this.entered();
     window.scrollTo(0, 0);
     document.getElementById("main").focus({ preventScroll: true });
+    this.ask("");
+    this.entered();
   },
   // Time on a step runs while it is open and looked at; who only leafs through begins nothing.
   entered() {
     // A caliper's button reaches the step's field without a finger on the tablet.
-    Cable.take(document.querySelector("#screen .screen-entry input.figure"));
+    Cable.take(document.querySelector("#screen .screen-entry-first input[name=value]"));
     clearTimeout(this.starting);
     if (document.hidden || this.running) return;
     const [step, at] = [this.step, Date.now()];
@@ -142,7 +151,7 @@ const Bench = {
     if (["done", "yes"].includes(what) && SETTLED.has(state)) return this.show(this.screen.dataset.next);
     if (["done", "yes"].includes(what) && state === "waiting" && !this.isFree) return void document.getElementById("screen-why-not").animate({ opacity: [0.2, 1] }, 300);
     if (ANSWERED[what]) this.running = null;
-    Line.add({ step, what, ...extra });
+    const made = Line.add({ step, what, ...extra });
     this.mark();
     document.querySelectorAll(".drawer").forEach((drawer) => (drawer.hidden = true));
     if (what === "no") return void (this.after = `${this.root.dataset.list}/mishap?step=${step}`);
@@ -150,6 +159,24 @@ const Bench = {
     const next = this.screen.dataset.next;
     if (ANSWERED[what] && next) this.show(next);
     else if (ANSWERED[what]) this.after = this.root.dataset.list;
+    return made;
+  },
+  // A figure stays in its field until it is known to be on disk, or kept here for want of a line.
+  enter(form, sure) {
+    const told = Object.fromEntries(["value", "turns", "pitch"].map((name) => [name, form.elements[name]?.value ?? ""]));
+    if (!told.value.trim()) return void form.elements.value.blur();
+    form.querySelector(".screen-sure").hidden = true;
+    const made = this.tap(form.dataset.entry, sure ? { ...told, sure } : told);
+    form.dataset.sent = made.key;
+    setTimeout(() => Line.lost && form.dataset.sent === made.key && form.reset(), 1500);
+  },
+  taken(key, why, asks) {
+    const form = document.querySelector(`#screen [data-sent="${key}"]`);
+    if (!form) return;
+    if (!why) return void form.reset();
+    form.querySelector(".screen-sure").hidden = !asks;
+    form.elements.value.focus();
+    form.elements.value.select();
   },
   heard(told, batch) {
     this.told(told.state);
@@ -157,7 +184,9 @@ const Bench = {
       const entry = batch.find((one) => one.key === key);
       if (entry?.step && entry.step !== this.step) this.show(entry.step);
       document.getElementById("screen-fault").textContent = why;
+      this.taken(key, why, told.asked[key]);
     }
+    for (const key of told.kept) this.taken(key, "");
     if (told.measured) this.fetchScreens();
     if (batch.some((entry) => ["note", "undo", "skip", "open"].includes(entry.what))) this.fetchScreens();
     if (batch.some((entry) => ANSWERED[entry.what] || entry.what === "undo")) Bell.look();
@@ -186,13 +215,9 @@ document.addEventListener("submit", (event) => {
   const form = event.target;
   if (form.enctype === "multipart/form-data" || form.hasAttribute("data-leaves") || !form.closest("#screen")) return;
   event.preventDefault();
-  const field = (name) => form.elements[name]?.value ?? "";
   const button = event.submitter;
-  if (form.dataset.entry) {
-    Bench.tap(button?.name === "what" ? button.value : form.dataset.entry, { value: field("value") });
-    form.elements.value.value = "";
-    form.elements.value.blur();
-  } else if (form.dataset.skip !== undefined) Bench.tap("skip", { words: button?.name === "words" ? button.value : form.querySelector("input[name=words]")?.value ?? "" });
+  if (form.dataset.entry) Bench.enter(form, button?.name === "sure");
+  else if (form.dataset.skip !== undefined) Bench.tap("skip", { words: button?.name === "words" ? button.value : form.querySelector("input[name=words]")?.value ?? "" });
   else if (form.dataset.note !== undefined) Bench.tap("note", { words: form.querySelector("input[name=words]").value });
   else if (button) Bench.tap(button.value);
 });
@@ -216,7 +241,9 @@ document.addEventListener("keydown", (event) => {
     if (drawer) drawer.hidden = true;
     return;
   }
-  if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
+  // No figure begins with a space: in an empty field it is the key of the button below.
+  const begins = event.key === " " && event.target.matches?.(".screen-entry input") && !event.target.value;
+  if ((typing && !begins) || event.ctrlKey || event.metaKey || event.altKey) return;
   const usual = event.key === " " && document.querySelector("#screen .tap-usual");
   const digit = drawer?.querySelector(`[data-digit="${event.key}"]`);
   const target = digit ?? usual ?? null;
