@@ -4,7 +4,7 @@ from typing import Any
 
 import pytest
 
-from marquetry.core.evidence.lapse import lapsed, replaced, settled
+from marquetry.core.evidence.lapse import came_together, lapsed, replaced, settled
 from marquetry.core.sheet.build import Build
 from tests.strategies import MODEL, case_build
 
@@ -84,3 +84,20 @@ def test_an_alteration_is_planned_until_it_is_done() -> None:
         "alterations", [{**planned.raw["alterations"][0], "done": "2026-11-29T09:00:00Z"}]
     )
     assert done.as_planned == done
+
+
+def test_what_came_on_the_movement_stays_until_it_is_another_one() -> None:
+    plain = case_build(1)
+    build = came_together(plain, [["movement", "dial", "hands"]])
+    assert build.at("movement.arrives_with") == ["dial", "hands"]
+    assert build.at("movement.arrives_stays") is True
+    assert came_together(build, []).raw == plain.with_statement("together", []).raw
+    assert came_together(plain, [["case", "dial"]]).parts == plain.parts
+    other = build.with_parts({"dial": {"name": "Another", "shelf_part": 7}})
+    after = settled(build, other, DRY_FITS)
+    assert (after.at("movement.arrives_with"), after.at("movement.arrives_stays")) == (
+        ["dial", "hands"],
+        None,
+    )
+    spoken = build.with_parts({"hands": {**build.parts["hands"], "name": "The same, told more"}})
+    assert settled(build, spoken, DRY_FITS).at("movement.arrives_stays") is True

@@ -12,7 +12,7 @@ from marquetry.core.fit.report import Report
 from marquetry.core.fit.rules import Rules
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.words import HANDS
-from marquetry.core.sheet.statements import DRIVE, Alteration
+from marquetry.core.sheet.statements import ARRIVED, DRIVE, Alteration
 
 STEP_OF_KIND = {
     "feet_off": "remove_feet",
@@ -46,7 +46,7 @@ def _taken_off(alteration: Alteration) -> tuple[int, ...]:
 CALENDAR = ("date", "day")
 DONOR = "donor"
 CASE = "case"
-ARRIVES_WITH = "arrives_with"
+ARRIVES_WITH, STAYS = (f"movement.{key}" for key in ARRIVED)
 RATING = "case.water_rating_m"
 
 
@@ -167,7 +167,7 @@ class Situation:
     @cached_property
     def arrived(self) -> tuple[str, ...]:
         """Which of dial and hands the movement arrives with; a donor's are the donor steps' work."""
-        return () if "movement" in self.from_donors else self.names(f"movement.{ARRIVES_WITH}")
+        return () if "movement" in self.from_donors else self.names(ARRIVES_WITH)
 
     @cached_property
     def arrived_stays(self) -> bool:
@@ -175,7 +175,7 @@ class Situation:
 
         It cannot where anything is to be done under the dial, or to the parts that it consists of.
         """
-        if not self.names(f"movement.{ARRIVES_WITH}") or not self.flag("movement.arrives_stays"):
+        if not self.names(ARRIVES_WITH) or not self.flag(STAYS):
             return False
         under = self.has("calendar_disc") or self.has("dial_adapter") or bool(self.spacers("movement"))
         altered = any(one.touches(part) for one in self.alterations for part in ("movement", "dial", "hands"))
@@ -183,7 +183,7 @@ class Situation:
 
     def stays(self, part: str) -> bool:
         """Whether dial or hands arrived on the movement and stay there: the dial wherever anything does."""
-        return self.arrived_stays and (part == "dial" or part in self.names(f"movement.{ARRIVES_WITH}"))
+        return self.arrived_stays and (part == "dial" or part in self.names(ARRIVES_WITH))
 
     @property
     def loses_seconds(self) -> bool:

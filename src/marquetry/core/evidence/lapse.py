@@ -5,18 +5,20 @@ from collections.abc import Collection, Iterable, Mapping
 from marquetry.core.evidence.dry_fit import DryFit
 from marquetry.core.evidence.follow import followed
 from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.described.words import ARRIVING
 from marquetry.core.sheet.entries import Json
 from marquetry.core.sheet.part import LINKS
-from marquetry.core.sheet.statements import ALTERATIONS, ASSUMED_WORDS, TOGETHER, TRIED
+from marquetry.core.sheet.statements import ALTERATIONS, ARRIVED, ASSUMED_WORDS, MOVEMENT, TOGETHER, TRIED
 from marquetry.core.values.dimension import Source
 
+STAYS = f"{MOVEMENT}.{ARRIVED[1]}"
 DryFits = Mapping[str, DryFit]
 
 
 def replaced(build: Build, slots: Collection[str], dry_fits: DryFits) -> Build:
     """The build without what was tried with, said of or planned for the parts that stood in these slots."""
     gone = frozenset(slots)
-    made = _without_groups(without_tried(build, slots, dry_fits), gone)
+    made = _without_arrived(_without_groups(without_tried(build, slots, dry_fits), gone), gone)
     kept = [one.as_dict() for one in made.alterations if not any(map(one.touches, gone))]
     if len(kept) < len(made.alterations):
         made = made.with_statement(ALTERATIONS, kept)
@@ -31,6 +33,24 @@ def without_tried(build: Build, slots: Collection[str], dry_fits: DryFits) -> Bu
     return build if kept == tried else build.with_statement(TRIED, kept)
 
 
+def came_together(build: Build, groups: list[list[str]]) -> Build:
+    """The build with these lists of parts as come assembled.
+
+    A dial, or hands, that came on the movement are this watch's own and stay on it: the bench then looks them
+    over instead of fitting them again.
+    """
+    made = build.with_statement(TOGETHER, groups)
+    if not build.has(MOVEMENT):
+        return made
+    on_it = [one for one in ARRIVING if any({MOVEMENT, one} <= set(group) for group in groups)]
+    had = any(MOVEMENT in group for group in build.together)
+    if not on_it and not had:
+        return made
+    told = {key: value for key, value in made.parts[MOVEMENT].items() if key not in ARRIVED}
+    said = dict(zip(ARRIVED, (on_it, True), strict=True)) if on_it else {}
+    return made.with_parts({MOVEMENT: {**told, **said}})
+
+
 def _handles(dry_fit: DryFit | None, slots: Collection[str]) -> bool:
     return dry_fit is not None and not frozenset(dry_fit.parts).isdisjoint(slots)
 
@@ -43,9 +63,18 @@ def _without_groups(build: Build, slots: frozenset[str]) -> Build:
     return build.with_statement(TOGETHER, [group for group in groups if len(group) > 1])
 
 
+def _without_arrived(build: Build, gone: frozenset[str]) -> Build:
+    """Another dial or other hands: what the movement arrived with no longer stays on it."""
+    if gone.isdisjoint(ARRIVING) or build.at(STAYS) is None:
+        return build
+    left = {key: value for key, value in build.parts[MOVEMENT].items() if key != ARRIVED[1]}
+    return build.with_parts({MOVEMENT: left})
+
+
 def lapsed(before: Build, after: Build, dry_fits: DryFits) -> Build:
     """`after` without what lapses by what changed since `before`; measuring a part lapses nothing."""
-    if not (after.tried or after.together or after.alterations or after.assumed_words):
+    said = after.tried or after.together or after.alterations or after.assumed_words
+    if not said and after.at(STAYS) is None:
         return after
     # What is planned counts: a dial whose feet are to come off is tried again once they are off.
     then, now = before.as_planned, after.as_planned

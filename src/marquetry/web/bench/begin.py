@@ -15,8 +15,8 @@ from marquetry.store import families, pasted, shelf, variants, watches
 from marquetry.web.bench.beginning import (
     SHELF_KINDS,
     begin_page,
-    came_together,
     note_tools,
+    ticked_together,
     with_shelf_part,
 )
 from marquetry.web.kits.routes import to_reading
@@ -84,7 +84,7 @@ def begin(request: Request, connection: Connection, form: Annotated[BeginForm, F
         build = _base(connection, form.start)
         for number in form.parts:
             build = with_shelf_part(build, shelf.part(connection, number))
-        build = came_together(build, form.came)
+        build = ticked_together(build, form.came)
         copied = f"{build.name}, copy"[:LONGEST_NAME] if form.start.startswith(("watch", "variant")) else ""
         watch_id = watches.add_watch(connection, build.renamed(form.name.strip() or copied or build.name))
     except MarquetryError as error:

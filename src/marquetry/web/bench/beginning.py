@@ -3,13 +3,13 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from marquetry.core.evidence.lapse import came_together
 from marquetry.core.fit.report import Report
 from marquetry.core.measuring.instrument import USUAL_INSTRUMENTS
 from marquetry.core.measuring.listing.read import LONGEST_LISTING
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.families import filled_up, usual_watch
 from marquetry.core.sheet.ready_families import READY, USUAL_FAMILY
-from marquetry.core.sheet.statements import TOGETHER
 from marquetry.formats import build_sheet
 from marquetry.store import families, house, variants, watches
 from marquetry.store.database import Connection, transaction
@@ -133,11 +133,11 @@ def with_shelf_part(build: Build, stored: StoredPart) -> Build:
     return filled_up(planned(build, stored), build, stored.part.kind.key)
 
 
-def came_together(build: Build, slots: list[str]) -> Build:
+def ticked_together(build: Build, slots: list[str]) -> Build:
     """The watch with those of these parts that it has noted as come assembled."""
     meant = {*slots, *(CASE_PARTS if WHOLE_CASE in slots else ())}
     there = [slot for slot in MAY_COME if slot in meant and build.has(slot)]
-    return build.with_statement(TOGETHER, [there]) if len(there) > 1 else build
+    return came_together(build, [there]) if len(there) > 1 else build
 
 
 def note_tools(connection: Connection, chosen: list[str]) -> None:

@@ -6,6 +6,7 @@ from fastapi import APIRouter, Form
 from pydantic import Field
 from starlette.responses import RedirectResponse, Response
 
+from marquetry.core.evidence.lapse import came_together
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.statements import ALTERATIONS, TOGETHER
 from marquetry.core.values.errors import NotFoundError
@@ -39,11 +40,11 @@ def change_together(visit: Visiting, form: Annotated[TogetherForm, Form()]) -> R
     came = [part.key for part in build.anatomy.parts if part.key in form.came and build.has(part.key)]
     if form.forget and int(form.forget) < len(groups):
         del groups[int(form.forget)]
-        return _saved(visit, form.version, build.with_statement(TOGETHER, groups), "did not come assembled")
+        return _saved(visit, form.version, came_together(build, groups), "did not come assembled")
     if len(came) < FEWEST or came in groups:
         return _to_parts(visit)
     labels = ", ".join(visit.model.anatomy.part(key).label.lower() for key in came)
-    after = build.with_statement(TOGETHER, [*groups, came])
+    after = came_together(build, [*groups, came])
     return _saved(visit, form.version, after, f"came assembled: {labels}")
 
 
