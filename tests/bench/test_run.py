@@ -7,12 +7,21 @@ from typing import Any
 import pytest
 
 from marquetry.core.bench.clock import MINUTE_MS, ahead, seconds_by_step, timers_of
+from marquetry.core.bench.failures import FAILURES
 from marquetry.core.bench.log import BenchWhat, LogEntry, last_undoable, standing
-from marquetry.core.bench.mishaps import MISHAPS, likely_first, minutes_booked, opens
+from marquetry.core.bench.mishap_kinds import (
+    MISHAP_BY_KEY,
+    MISHAPS,
+    failures_of,
+    likely_first,
+    minutes_booked,
+    opens,
+)
 from marquetry.core.bench.procedure import Procedure
 from marquetry.core.bench.run import SETTLED, Run
 from marquetry.core.bench.steps import STEPS
 from tests.bench.test_procedure import skerry_light, steps_of, with_entries
+from tests.strategies import MODEL
 
 STEPS_OF_SKERRY = steps_of(skerry_light())
 
@@ -184,13 +193,17 @@ def test_the_stems_readings_begin_anew_with_another_stem() -> None:
 
 
 def test_every_mishap_says_what_to_look_at_and_how_back() -> None:
-    assert len(MISHAPS) == 19
     known = {step.id for step in STEPS}
-    for kind in MISHAPS:
+    every = (*FAILURES, *MISHAPS)
+    assert len({kind.key for kind in every}) == len(every) == len(MISHAP_BY_KEY)
+    checks = {check.name.partition(".")[0] for check in MODEL.checks}
+    for kind in every:
         assert kind.look
-        assert kind.ways
-        assert set(kind.likely) <= known, kind.key
-        for way in kind.ways:
+        assert {*kind.likely, *kind.of} <= known, kind.key
+        assert set(kind.checks) <= checks, kind.key
+        assert any(way.accepts for way in kind.ways_back), kind.key
+        assert len({way.key for way in kind.ways_back}) == len(kind.ways_back), kind.key
+        for way in kind.ways_back:
             assert way.risk.endswith("."), way
             for at in ("press_minute", "check_seconds", "cut_stem", "nowhere"):
                 again = opens(STEPS_OF_SKERRY, way, at)
@@ -228,8 +241,9 @@ def test_what_was_opened_on_purpose_is_not_said_to_stand() -> None:
 
 
 def test_minutes_booked_with_mishaps_are_those_of_their_ways() -> None:
-    def mishap(kind: str, way: str) -> LogEntry:
-        return LogEntry(f"mishap-{kind}", "check_minute", "mishap", 1, detail={"kind": kind, "way": way})
+    def mishap(kind: str, way: str, **more: Any) -> LogEntry:
+        detail = {"kind": kind, "way": way, "hours": 7, **more}
+        return LogEntry(f"mishap-{kind}", "check_minute", "mishap", 1, detail=detail)
 
     known = {(kind.key, way.key): way.minutes for kind in MISHAPS for way in kind.ways}
     for (kind, way), minutes in known.items():
@@ -237,6 +251,59 @@ def test_minutes_booked_with_mishaps_are_those_of_their_ways() -> None:
     some = [mishap("hand_too_deep", "lift"), mishap("screw_lost", "found"), mishap("no such", "way")]
     assert minutes_booked(some) == known["hand_too_deep", "lift"] + known["screw_lost", "found"]
     assert minutes_booked([entry(1, "fit_bezel", "done")]) == 0
+    unpriced = LogEntry("m", "check_minute", "mishap", 1, detail={"kind": "hand_too_deep", "way": "lift"})
+    assert minutes_booked([unpriced]) == 0
+
+
+OWN_FAILURES = {
+    "trial_dial": ["window_off", "dial_not_flat", "ring_lifts", "hole_touches", "feet_miss"],
+    "bezel_turns": ["bezel_tight", "bezel_loose", "bezel_silent", "click_spring_lost", "bezel_stuck"],
+    "crystal_seated": ["crystal_proud", "crystal_leans", "gasket_folded", "crystal_cracked"],
+    "crystal_side": ["side_unknown"],
+    "washer_seated": ["washer_missing", "washer_over"],
+    "date_in_window": ["half_numeral", "wrong_numeral", "numeral_askew"],
+    "dial_square": ["dial_turned", "ring_turned"],
+    "rotor_free": ["rotor_loose", "rotor_rubs"],
+    "crown_works": ["crown_proud", "crown_comes_out", "date_unset", "crown_wobbles"],
+    "check_minute": ["hand_touches", "hand_low", "hand_high", "hand_leans", "hand_loose"],
+    "functions_all": ["no_winding", "no_setting", "no_date", "no_hacking"],
+    "check_movement": ["movement_faulty", "magnetised", "not_as_sold"],
+}
+
+
+@pytest.mark.parametrize("step", OWN_FAILURES)
+def test_a_no_shows_what_that_question_may_mean_first(step: str) -> None:
+    assert {kind.key for kind in failures_of(STEPS_OF_SKERRY, step)} == set(OWN_FAILURES[step])
+
+
+def test_every_question_of_a_watch_has_its_own_failures() -> None:
+    gates = {step.id for step in STEPS_OF_SKERRY.steps if step.is_gate}
+    assert {step for step in gates if not failures_of(STEPS_OF_SKERRY, step)} == set()
+
+
+def doubt(number: int, step: str) -> LogEntry:
+    return entry(number, step, "skip", words="Not sure, go on", detail={"unsure": True})
+
+
+def test_a_doubt_is_passed_and_asked_again_before_the_back_is_closed() -> None:
+    done = [
+        each if each.step != "crystal_seated" else doubt(each.id, each.step) for each in walked("close_back")
+    ]
+    run = run_of(done)
+    assert [stand.step.id for stand in run.doubts] == ["crystal_seated"]
+    assert run.stands["case_up"].counts
+    closing = run.stands["close_back"]
+    assert (closing.state, closing.asks_again) == ("waiting", ("crystal_seated",))
+    assert "waits for" in run.refusal(entry(800, "close_back", "done"))
+    for again in (doubt(801, "crystal_seated"), entry(801, "crystal_seated", "yes")):
+        assert not run.is_settled_already(again)
+        after = run_of([*done, again])
+        assert after.stands["close_back"].state == "open"
+        assert after.stands["case_up"].counts, "what was built upon the doubt stays built"
+        assert not after.refusal(entry(802, "close_back", "done"))
+        assert after.is_settled_already(doubt(803, "crystal_seated")) == (again.what == "skip")
+    no = run_of([*done, entry(801, "crystal_seated", "no")])
+    assert not no.stands["case_up"].counts
 
 
 @pytest.mark.parametrize("step", ["press_hour", "check_movement", "calendar_works", "clean_dial"])

@@ -211,6 +211,57 @@ def test_a_mishap_is_booked_opens_its_steps_and_can_be_taken_back(
         assert client.get(f"{BUILD}/state.json").json()["steps"]["press_minute"][0] == "done"
 
 
+def test_a_no_leads_to_its_failures_and_accepted_it_settles_its_question(
+    client: TestClient, held: Connection
+) -> None:
+    sheet = page(client, f"{BUILD}/mishap?step=check_minute")
+    first, every = sheet.xpath("//ul[@class='mishap-kinds']")
+    assert text(first).startswith("Hand touches")
+    assert "Hand too deep" in text(every)
+    shown = page(client, f"{BUILD}/mishap?step=check_minute&kind=hand_leans")
+    assert "Books 4.00" in text(shown.xpath("//ol")[0])
+    sent(client, {"step": "check_minute", "what": "no"})
+    form = {
+        "step": "check_minute", "kind": "hand_leans", "way": "accept", "happened": "A trace, towards four.",
+        "lesson": "",
+    }  # fmt: skip
+    assert client.post(f"{BUILD}/mishap", data=form, follow_redirects=False).status_code == 303
+    assert client.get(f"{BUILD}/state.json").json()["steps"]["check_minute"][0] == "skipped"
+    assert "A trace, towards four." in client.get("/watches/1/story").text
+    sent(client, {"what": "undo"})
+    assert client.get(f"{BUILD}/state.json").json()["steps"]["check_minute"][0] == "failed"
+    assert not [one for one in standing(bench_log.entries_of(held, 1)) if one.what == "mishap"]
+
+
+def test_nothing_is_booked_without_a_rate_and_a_fault_stands_in_its_sellers_record(
+    client: TestClient, held: Connection
+) -> None:
+    held.execute("DELETE FROM trade_setting WHERE key = 'hours'")
+    held.commit()
+    before = ledger_of(held, 1, "2026-11-26").total
+    shown = page(client, f"{BUILD}/mishap?step=check_movement&kind=not_as_sold")
+    assert "Books nothing" in text(shown.xpath("//ol")[0])
+    form = {
+        "step": "check_movement", "kind": "not_as_sold", "way": "price", "happened": "Sold blue, came grey.",
+    }  # fmt: skip
+    form["supplier"] = held.execute("SELECT name FROM supplier ORDER BY name").fetchone()["name"]
+    assert client.post(f"{BUILD}/mishap", data=form, follow_redirects=False).status_code == 303
+    assert ledger_of(held, 1, "2026-11-26").total == before
+    assert "Sold blue, came grey." in client.get("/suppliers").text
+    assert "no rate is set" in client.get("/watches/1/quote").text
+    sent(client, {"what": "undo"})
+    assert "Sold blue, came grey." not in client.get("/suppliers").text
+
+
+def test_a_doubt_goes_on_and_is_asked_again_at_the_back(client: TestClient) -> None:
+    said = sent(client, {"step": "crystal_seated", "what": "unsure"})
+    assert said["state"]["steps"]["crystal_seated"][:2] == ["unsure", "not sure"]
+    assert "not sure at" in said["state"]["steps"]["close_back"][2]
+    asked = page(client, f"{BUILD}/at/close_back").xpath("//a[@data-go='crystal_seated']")
+    assert [text(one) for one in asked] == ["Level four ways, gasket even all round?"]
+    assert "Crystal seated and level" in client.get("/watches/1/prove").text
+
+
 def test_a_lesson_comes_up_at_its_step_in_other_builds_of_the_kind(client: TestClient) -> None:
     told = text(page(client, f"{BUILD}/at/check_minute").xpath("//*[@class='screen-lesson']")[0])
     assert told.startswith("Tide Table The shim had slipped")

@@ -9,7 +9,7 @@ from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field
 
 from marquetry.core.bench.log import LogEntry
-from marquetry.core.bench.mishaps import MISHAP_BY_KEY, opens
+from marquetry.core.bench.mishap_kinds import MISHAP_BY_KEY, opens
 from marquetry.core.bench.procedure import Procedure, WatchStep, procedure
 from marquetry.core.bench.situation import Situation
 from marquetry.core.fit.report import report_on

@@ -15,7 +15,7 @@ from itertools import groupby
 from pathlib import Path
 
 from marquetry.core.bench.log import LogEntry
-from marquetry.core.bench.mishaps import MISHAP_BY_KEY, opens
+from marquetry.core.bench.mishap_kinds import MISHAP_BY_KEY, opens
 from marquetry.core.bench.procedure import procedure
 from marquetry.core.bench.run import SETTLED, Run
 from marquetry.core.bench.situation import Situation

@@ -82,7 +82,9 @@ def enter_rates(connection: Connection) -> None:
 def trade(connection: Connection, numbers: Mapping[str, int]) -> None:
     """All of it; `numbers` are the watches by their names among the demo's sheets."""
     today = datetime.now(UTC).date().isoformat()
-    terms_of_trade.set_terms(connection, {"maker": "Kittiwake Bench"})
+    terms_of_trade.set_terms(
+        connection, {"maker": "Kittiwake Bench", "hours": dict.fromkeys(terms_of_trade.HOUR_KINDS, 3000)}
+    )
     _sell(connection, today)
     _order(connection, numbers, today)
     _book(connection, numbers["skerry-light"], today)

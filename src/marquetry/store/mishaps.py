@@ -3,12 +3,14 @@
 The entry of the log carries the numbers of what was written, so that taking it back takes all of it back.
 """
 
-from collections.abc import Mapping, Sequence
+import json
+from collections.abc import Iterator, Mapping, Sequence
 from contextlib import suppress
 from dataclasses import dataclass, replace
+from datetime import UTC, datetime
 
 from marquetry.core.bench.log import LogEntry
-from marquetry.core.bench.mishaps import MishapKind, WayBack
+from marquetry.core.bench.mishap import MishapKind, WayBack
 from marquetry.core.sheet.entries import Json
 from marquetry.core.sheet.part import PIECE_LINK
 from marquetry.core.trade.ledger import pay
@@ -35,7 +37,10 @@ BENCH_PAY = "bench"
 
 @dataclass(frozen=True, slots=True)
 class NewMishap:
-    """A mishap as it is noted: kind and way back, the step it happened at, what opens again, the lesson."""
+    """A mishap as it is noted: kind and way back, the step it happened at, what opens again, the lesson.
+
+    `happened` is told in the builder's own words; `supplier` is whose part it was, where that is asked.
+    """
 
     kind: MishapKind
     way: WayBack
@@ -43,6 +48,15 @@ class NewMishap:
     opens: tuple[str, ...]
     lesson: str
     day: str
+    happened: str = ""
+    supplier: str = ""
+    answer: LogEntry | None = None
+    """What it answers its step's question with, where it does."""
+
+    @property
+    def why(self) -> str:
+        """What is remembered of the part: the builder's words, else the kind's."""
+        return self.happened or self.kind.label
 
 
 def piece_of(connection: Connection, watch_id: int, part: str) -> Piece | None:
@@ -62,7 +76,11 @@ def note(connection: Connection, stored: StoredWatch, new: NewMishap) -> None:
             detail |= _fate(connection, stored, new, found)
         elif new.kind.part and new.way.wants_another:
             detail |= _described(connection, stored, new)
-        if new.way.minutes:
+        if new.happened:
+            detail["happened"] = new.happened
+        if new.supplier:
+            detail |= {"supplier": new.supplier, "name": _name_of(stored, new)}
+        if new.way.minutes and terms_of_trade.trade_terms(connection).has_rate(BENCH_PAY):
             detail["hours"] = _book_time(connection, stored.id, new)
         if new.lesson:
             part_id = found.part_id if found else None
@@ -70,7 +88,8 @@ def note(connection: Connection, stored: StoredWatch, new: NewMishap) -> None:
             detail["lesson"] = lessons.add_lesson(connection, stored.id, told)
         if new.kind.part == "stem" and new.way.wants_another:
             detail["new_stem"] = True
-        bench_log.add_entries(connection, stored.id, [replace(new.entry, detail=detail)])
+        noted = [replace(new.entry, detail=detail)]
+        bench_log.add_entries(connection, stored.id, noted if new.answer is None else [*noted, new.answer])
 
 
 def _fate(connection: Connection, stored: StoredWatch, new: NewMishap, found: Piece) -> dict[str, Json]:
@@ -79,14 +98,12 @@ def _fate(connection: Connection, stored: StoredWatch, new: NewMishap, found: Pi
         pieces.count_fitting(connection, found.id)
         return {"refitted": found.id}
     if new.way.fate == "scratched":
-        pieces.change_stock(
-            connection, found.id, replace(found.stock, condition="worn", fault=new.kind.label)
-        )
+        pieces.change_stock(connection, found.id, replace(found.stock, condition="worn", fault=new.why))
         return {"scratched": found.id, "was": [found.stock.condition, found.stock.fault]}
     part = shelf.part(connection, found.part_id)
     build = pieces_in_watch.planned(stored.build, part)
     after = watches.save(connection, stored.id, stored.version, build, f"{new.kind.label}: out of the watch")
-    booked = bookings.book_spoilt(connection, stored.id, found.id, new.kind.label, new.day)
+    booked = bookings.book_spoilt(connection, stored.id, found.id, new.why, new.day)
     return {"scrapped": found.id, "booked": booked, "version": after.version}
 
 
@@ -96,12 +113,33 @@ def _described(connection: Connection, stored: StoredWatch, new: NewMishap) -> d
     if not another_part.is_somebodys(stored.build, slot):
         return {}
     old = another_part.name_in(stored.build, slot)
-    now, version = another_part.put_old_away(connection, stored, stored.version, slot, new.kind.label)
+    now, version = another_part.put_old_away(connection, stored, stored.version, slot, new.why)
     build = another_part.blank(connection, now.build, slot)
     change = f"{new.kind.label}: {old} out, {another_part.name_in(build, slot)} not known yet"
     after = watches.save(connection, stored.id, version, build, change)
     number = now.build.at(f"{slot}.{PIECE_LINK}")
     return {"version": after.version, "scratched": number, "was": [Stock().condition, ""]}
+
+
+def _name_of(stored: StoredWatch, new: NewMishap) -> str:
+    """What the part at fault is called, for its seller's record."""
+    return another_part.name_in(stored.build, new.kind.part) if new.kind.part else ""
+
+
+def found_wrong(connection: Connection, supplier: str) -> Iterator[str]:
+    """What the bench found wrong with a supplier's parts, the newest first: day, part, words."""
+    rows = connection.execute(
+        """SELECT * FROM bench_entry WHERE what = 'mishap' AND json_extract(detail, '$.supplier') = :name
+              AND NOT EXISTS (SELECT 1 FROM bench_entry AS back WHERE back.watch_id = bench_entry.watch_id
+                              AND back.what = 'undo' AND back.undoes = bench_entry.key)
+            ORDER BY at_ms DESC""",
+        {"name": supplier},
+    )
+    for row in rows:
+        detail = json.loads(row["detail"])
+        day = datetime.fromtimestamp(row["at_ms"] / 1000, UTC).date().isoformat()
+        part = f"{detail['name']}: " if detail.get("name") else ""
+        yield f"{day} {part}{detail.get('happened') or row['words']}"
 
 
 def _book_time(connection: Connection, watch_id: int, new: NewMishap) -> int:

@@ -20,7 +20,7 @@ HOUR_KINDS = ("bench", "making", "drawing", "talking")
 
 @dataclass(frozen=True, slots=True)
 class TradeTerms:
-    """Pay of an hour in home's minor units by kind of work, spares in per cent by kind of part.
+    """Pay of an hour in home's minor units by kind of work, where it is set; spares in per cent by kind.
 
     `bench_days`: parts are wanted so many days before a watch is. `maker`: the name under quotes.
     `contact`: whom the wearer of a watch may ask, as it stands on the sheet handed over.
@@ -36,19 +36,19 @@ class TradeTerms:
     @classmethod
     def of(cls, told: Mapping[str, Json]) -> "TradeTerms":
         """The terms with what the workshop set, the rest as shipped."""
-        hours = {**dict.fromkeys(HOUR_KINDS, USUAL_PAY), **told.get("hours", {})}
+        hours = dict(told.get("hours", {}))
         spares = {**SPARES, **told.get("spares", {})}
         home = str(told.get("home", USUAL_CURRENCY))
         maker, contact = str(told.get("maker", "")), str(told.get("contact", ""))
         return cls(home, hours, spares, int(told.get("bench_days", 14)), maker, contact)
 
+    def has_rate(self, kind: str) -> bool:
+        """Whether hours of that kind have a price: none does until the workshop sets it."""
+        return kind in self.hours
+
     def pay(self, kind: str) -> Money:
-        """Pay of an hour of that kind of work."""
-        return Money(self.hours.get(kind, USUAL_PAY), self.home)
-
-
-USUAL_PAY = 3000
-"""Pay of an hour as shipped, in hundredths of the usual currency."""
+        """Pay of an hour of that kind of work; nothing until a rate is set."""
+        return Money(self.hours.get(kind, 0), self.home)
 
 
 def trade_terms(connection: Connection) -> TradeTerms:

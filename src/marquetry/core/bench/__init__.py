@@ -11,7 +11,9 @@ DOOR = (
     "log",
     "clock",
     "run",
-    "mishaps",
+    "mishap",
+    "failures",
+    "mishap_kinds",
     "doubtful",
 )
 """What other rooms may use, in the order a reader wants; a test holds it."""

@@ -49,6 +49,15 @@ def standing(entries: Iterable[LogEntry]) -> list[LogEntry]:
     return [entry for entry in every if entry.what != "undo" and entry.key not in undone]
 
 
+UNSURE = "unsure"
+"""Under which key a skip tells that its question was passed with a doubt."""
+
+
+def is_unsure(entry: LogEntry) -> bool:
+    """Whether an answer says “not sure, go on”."""
+    return entry.what == "skip" and entry.detail.get(UNSURE) is True
+
+
 UNDOABLE = frozenset(BENCH_WHATS) - {"start", "pause", "undo", "quiet"}
 
 

@@ -6,22 +6,23 @@ depends on it, and nothing else; what was entered stays in the log.
 """
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Literal
 
 from marquetry.core.bench.clock import BenchTimer, seconds_by_step, timers_of
-from marquetry.core.bench.log import ANSWERS, LogEntry, standing
+from marquetry.core.bench.log import ANSWERS, LogEntry, is_unsure, standing
 from marquetry.core.bench.procedure import Procedure, WatchStep
 from marquetry.core.bench.stem import PITCH, TAKING_OFF, StemEvent, StemLedger, StemTerms, stem_ledger
 
-StepState = Literal["waiting", "open", "done", "passed", "skipped", "failed"]
-SETTLED: tuple[StepState, ...] = ("done", "passed", "skipped")
+StepState = Literal["waiting", "open", "done", "passed", "skipped", "failed", "unsure"]
+SETTLED: tuple[StepState, ...] = ("done", "passed", "skipped", "unsure")
 ANSWERED: dict[str, StepState] = {"done": "done", "yes": "passed", "skip": "skipped", "no": "failed"}
 ANOTHER_PART = "another part is in the watch since"
 ANOTHER_WAY = "the way it is done was changed since"
 TAKEN_UP = "opened again"
 NOT_DONE = "the sheet says that it is not done"
+ASKED_AGAIN = "asked_again"
 CLOSING = "close_back"
 """The step that closes a watch: what is proved counts from there."""
 
@@ -44,6 +45,13 @@ class Stand:
     words: str = ""
     at_ms: int = 0
     answered: bool = False
+    asked_again: bool = False
+    """A doubt that was confirmed when it was asked about once more."""
+
+    @property
+    def asks_again(self) -> tuple[str, ...]:
+        """The doubts that it waits for to be asked about once more, beside the steps it always waits for."""
+        return tuple(name for name in self.waits if name not in self.step.waits)
 
 
 @dataclass(frozen=True)
@@ -70,8 +78,23 @@ class Run:
         found: dict[str, Stand] = {}
         answers, opened = self._answers
         for step in self.procedure.steps:
-            found[step.id] = self._stand(step, answers.get(step.id), opened.get(step.id, ""), found)
+            stand = self._stand(step, answers.get(step.id), opened.get(step.id, ""), found)
+            found[step.id] = self._asking_again(stand, found) if step.id == CLOSING else stand
         return found
+
+    def _asking_again(self, stand: Stand, before: Mapping[str, Stand]) -> Stand:
+        """The back waits for every doubt to be asked about once more: behind it nobody looks."""
+        doubts = tuple(
+            one.step.id for one in before.values() if one.state == "unsure" and not one.asked_again
+        )
+        if not doubts or stand.counts:
+            return stand
+        return replace(stand, state="waiting", waits=tuple(dict.fromkeys((*stand.waits, *doubts))))
+
+    @property
+    def doubts(self) -> tuple[Stand, ...]:
+        """Questions that were passed without being sure, in order."""
+        return tuple(stand for stand in self.stands.values() if stand.state == "unsure")
 
     @property
     def closed_ms(self) -> int | None:
@@ -104,7 +127,7 @@ class Run:
         opened: dict[str, str] = {}
         for entry in self.standing:
             if entry.what in ANSWERS:
-                answers[entry.step] = entry
+                answers[entry.step] = _after_doubt(answers.get(entry.step), entry)
                 opened.pop(entry.step, None)
             elif entry.what == "open":
                 _open(answers, opened, entry.step, entry.words or TAKEN_UP)
@@ -127,9 +150,19 @@ class Run:
         if again and again != ANOTHER_WAY:
             state = "waiting" if waits or timer else "open"
             return Stand(step, state, counts=False, waits=waits, timer=timer, again=again, answered=True)
-        state = "open" if again else ANSWERED[answer.what]
-        counts = answer.what != "no"
-        return Stand(step, state, counts, waits, timer, again, answer.words, answer.at_ms, answered=True)
+        settled: StepState = "unsure" if is_unsure(answer) else ANSWERED[answer.what]
+        return Stand(
+            step=step,
+            state="open" if again else settled,
+            counts=answer.what != "no",
+            waits=waits,
+            timer=timer,
+            again=again,
+            words=answer.words,
+            at_ms=answer.at_ms,
+            answered=True,
+            asked_again=answer.detail.get(ASKED_AGAIN) is True,
+        )
 
     def _setting(self, name: str) -> BenchTimer | None:
         timer = self.timers.get(name)
@@ -223,7 +256,12 @@ class Run:
         Kept, it would be newer than what was done after it, and open all of that again.
         """
         stand = self.stands.get(entry.step)
-        return stand is not None and entry.what in {"done", "yes", "skip"} and stand.state in SETTLED
+        if stand is None or entry.what not in {"done", "yes", "skip"}:
+            return False
+        # A doubt may come up late, and be answered again until it was asked about twice.
+        if stand.state == "unsure":
+            return is_unsure(entry) and stand.asked_again
+        return stand.state in SETTLED and not is_unsure(entry)
 
     def refusal(self, entry: LogEntry) -> str:
         """Why an entry cannot be taken now; empty where it can. A skip needs its reason, a gate its gates."""
@@ -240,6 +278,15 @@ class Run:
         if stand.timer:
             return f"“{stand.step.title}” waits until this has set: {stand.timer.words}."
         return ""
+
+
+def _after_doubt(before: LogEntry | None, entry: LogEntry) -> LogEntry:
+    """A doubt about an answer, or an answer to one, counts from the first: what was built upon it stays."""
+    doubted = before is not None and (is_unsure(before) or is_unsure(entry))
+    if before is None or not doubted or "no" in {before.what, entry.what}:
+        return entry
+    detail = {**entry.detail, ASKED_AGAIN: True} if is_unsure(entry) and is_unsure(before) else entry.detail
+    return replace(entry, at_ms=before.at_ms, detail=detail)
 
 
 def _parts(sign: str) -> tuple[str, str, str]:

@@ -167,7 +167,12 @@ TESTS = (
 
 
 def readiness(
-    situation: Situation, proofs: Sequence[Proof], closed_ms: int | None = None, *, is_open: bool = False
+    situation: Situation,
+    proofs: Sequence[Proof],
+    closed_ms: int | None = None,
+    *,
+    is_open: bool = False,
+    doubts: tuple[str, ...] = (),
 ) -> Readiness:
     """Where the proofs of a watch stand."""
-    return Readiness(TESTS, situation, proofs, closed_ms, is_open)
+    return Readiness(TESTS, situation, proofs, closed_ms, is_open=is_open, doubts=doubts)

@@ -67,7 +67,8 @@ class Readiness:
     """The proofs of one watch.
 
     `closed_ms` is when the bench closed it last, or opened it again; None where that is not told.
-    `is_open`: the bench says that it is open at this moment.
+    `is_open`: the bench says that it is open at this moment. `doubts` are the steps at which the builder was
+    not sure and went on: they forbid nothing, and are told beside the proofs.
     """
 
     tests: Sequence[ProofTest]
@@ -75,6 +76,7 @@ class Readiness:
     proofs: Sequence[Proof]
     closed_ms: int | None = None
     is_open: bool = False
+    doubts: tuple[str, ...] = ()
 
     @cached_property
     def standing(self) -> list[Proof]:

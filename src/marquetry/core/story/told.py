@@ -7,7 +7,7 @@ begun, a timer heard) is no part of the story.
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
-from marquetry.core.bench.log import LogEntry
+from marquetry.core.bench.log import LogEntry, is_unsure
 from marquetry.core.bench.steps import STEPS
 from marquetry.core.brief.topics import TOPIC_BY_KEY
 from marquetry.core.brief.wish import WishState, WishStep
@@ -74,11 +74,20 @@ def _mm(entry: LogEntry) -> str:
     return figure(entry.value or 0.0, 2, "mm")
 
 
+def _happened(entry: LogEntry) -> str:
+    """What happened, in the builder's own words, after those of its kind."""
+    words = entry.detail.get("happened")
+    return f": {words}" if words else ""
+
+
 ENTRY_TELLERS: Mapping[str, EntryTeller] = {
     "done": lambda _, title: ("bench", f"{title}: done"),
     "yes": lambda _, title: ("bench", f"{title}: passed"),
     "no": lambda _, title: ("bench", f"{title}: not passed"),
-    "skip": lambda entry, title: ("bench", f"{title}: skipped. {entry.words}"),
+    "skip": lambda entry, title: (
+        "bench",
+        f"{title}: not sure" if is_unsure(entry) else f"{title}: skipped. {entry.words}",
+    ),
     "open": lambda entry, title: ("bench", f"{title}: opened again. {entry.words}".rstrip()),
     "gap": lambda entry, title: ("measuring", f"{title}: {_mm(entry)} read"),
     "length": lambda entry, title: ("measuring", f"{title}: stem {_mm(entry)} long"),
@@ -86,7 +95,7 @@ ENTRY_TELLERS: Mapping[str, EntryTeller] = {
     "cut": lambda entry, title: ("bench", f"{title}: {_mm(entry)} cut off"),
     "file": lambda entry, title: ("bench", f"{title}: {_mm(entry)} filed off"),
     "timer": lambda entry, _: ("bench", f"{entry.words}: sets for {figure(entry.value or 0.0, 0, 'min')}"),
-    "mishap": lambda entry, title: ("mishap", f"{entry.words} ({title.lower()})"),
+    "mishap": lambda entry, title: ("mishap", f"{entry.words} ({title.lower()}){_happened(entry)}"),
     "note": lambda entry, title: ("note", f"{title}: {entry.words}"),
 }
 """What is told of the log of the bench; starts, pauses and what was laid ready are not, nor pictures."""

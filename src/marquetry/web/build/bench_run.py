@@ -70,4 +70,5 @@ def proved(visit: Visit, run: Run) -> Readiness:
     """Where the proofs of the watch stand, since the bench closed or opened it."""
     records = proofs.proofs_of(visit.connection, visit.stored.id)
     since = run.opened_ms if run.closed_ms is None else run.closed_ms
-    return readiness(run.procedure.situation, records, since, is_open=run.is_open)
+    doubts = tuple(stand.step.title for stand in run.doubts)
+    return readiness(run.procedure.situation, records, since, is_open=run.is_open, doubts=doubts)

@@ -1,6 +1,6 @@
 """What the bench's screens send: entries made there, perhaps a while ago, each with a key of its own."""
 
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -25,7 +25,7 @@ class TapForm(BaseModel):
     model_config = ConfigDict(extra="ignore")
 
     step: Annotated[str, Field(pattern=STEP)] = ""
-    what: BenchWhat
+    what: BenchWhat | Literal["unsure"]
     value: Annotated[str, Field(max_length=40)] = ""
     turns: Annotated[str, Field(max_length=20)] = ""
     pitch: Annotated[str, Field(max_length=20)] = ""

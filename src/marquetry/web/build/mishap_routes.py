@@ -1,27 +1,33 @@
 """The mishap sheet: two taps from any step; what to look at, ways back, what each costs and opens again."""
 
 import uuid
-from collections.abc import Sequence
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Annotated
 
-from fastapi import APIRouter, Form
+from fastapi import APIRouter, Form, UploadFile
+from pydantic import BaseModel, ConfigDict, Field
 from starlette.responses import RedirectResponse, Response
 
-from marquetry.core.bench.log import LogEntry
-from marquetry.core.bench.mishaps import MISHAP_BY_KEY, MishapKind, WayBack, likely_first, opens
+from marquetry.core.bench.log import UNSURE, LogEntry
+from marquetry.core.bench.mishap import UNSURE_WORDS, MishapKind, WayBack
+from marquetry.core.bench.mishap_kinds import MISHAP_BY_KEY, failures_of, likely_first, opens
 from marquetry.core.bench.run import Run
+from marquetry.core.fit.sentence import sentence
 from marquetry.core.trade.ledger import pay
-from marquetry.core.values.errors import NotFoundError
-from marquetry.store import mishaps, pieces, terms_of_trade, watches
+from marquetry.core.values.errors import NotFoundError, RateError, SheetError
+from marquetry.core.values.money import Money
+from marquetry.core.values.verdict import Verdict
+from marquetry.store import bench_log, mishaps, photos, pieces, suppliers, terms_of_trade, watches
 from marquetry.store.another_part import is_somebodys
-from marquetry.store.database import Connection
+from marquetry.store.database import Connection, transaction
 from marquetry.store.mishaps import NewMishap
 from marquetry.store.pieces import Piece
 from marquetry.store.watches import StoredWatch
 from marquetry.web.build.bench_run import now_ms, run_of
 from marquetry.web.build.forms import STEP
 from marquetry.web.build.routes import to_step
+from marquetry.web.build.taking import OF_ANSWER
 from marquetry.web.site.pages import render
 from marquetry.web.site.today import today
 from marquetry.web.watch.visit import Visit, Visiting
@@ -29,48 +35,73 @@ from marquetry.web.watch.visit import Visit, Visiting
 router = APIRouter(prefix="/watches/{watch_id}/build/mishap")
 
 
+LAST_DIGIT = 9
+
+
 @dataclass(frozen=True, slots=True)
 class WayShown:
-    """A way back with what it costs this watch: time, the piece, what is on the shelf, what opens again."""
+    """A way back with what it costs this watch: what is booked, what is on the shelf, what opens again."""
 
     way: WayBack
-    time_cost: str
-    piece: str
+    costs: tuple[str, ...]
+    total: str
     on_shelf: int | None
     opens: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True)
+class Explained:
+    """The finding that explains a failure by its figure."""
+
+    check: str
+    verdict: Verdict
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
 class MishapPage:
-    """The sheet: all kinds, or one of them with its ways back."""
+    """The sheet: what may be meant by a no, every kind of mishap; or one of them with its ways back."""
 
     watch: StoredWatch
     step: str
     title: str
-    kinds: Sequence[MishapKind]
+    question: str
+    failures: list[tuple[str, MishapKind]]
+    """Each with the digit that opens it; later ones have none."""
+    kinds: list[tuple[str, MishapKind]]
     kind: MishapKind | None
     ways: tuple[WayShown, ...]
+    explained: tuple[Explained, ...]
+    sellers: tuple[str, ...]
+    seller: str
+    fault: str = ""
 
 
 def _way(visit: Visit, run: Run, kind: MishapKind, way: WayBack, step: str) -> WayShown:
-    hour = terms_of_trade.trade_terms(visit.connection).pay(mishaps.BENCH_PAY)
+    terms = terms_of_trade.trade_terms(visit.connection)
     held = mishaps.piece_of(visit.connection, visit.stored.id, kind.part) if kind.part else None
     again = tuple(name for name in opens(run.procedure, way, step) if run.stands[name].at_ms)
-    titles = tuple(run.stands[name].step.title for name in again)
-    wanted = way.wants_another
+    costs: list[tuple[str, Money]] = []
+    if way.minutes and terms.has_rate(mishaps.BENCH_PAY):
+        costs.append((f"{way.minutes} min", pay(way.minutes, terms.pay(mishaps.BENCH_PAY))))
+    if way.wants_another and held and held.stock.paid:
+        costs.append((held.name, _at_home(visit, held.stock.paid)))
+    total = Money(sum(cost.minor for _, cost in costs), terms.home)
     return WayShown(
-        way,
-        str(pay(way.minutes, hour)) if way.minutes else "",
-        _worth(held) if wanted else "",
-        _spare(visit.connection, held) if wanted else None,
-        titles,
+        way=way,
+        costs=tuple(f"{words} {cost}" for words, cost in costs),
+        total=str(total) if total.minor else "",
+        on_shelf=_spare(visit.connection, held) if way.wants_another else None,
+        opens=tuple(run.stands[name].step.title for name in again),
     )
 
 
-def _worth(held: Piece | None) -> str:
-    if held is None:
-        return "the part is only described here: nothing is booked for it"
-    return f"{held.name}, {held.stock.paid}" if held.stock.paid else held.name
+def _at_home(visit: Visit, paid: Money) -> Money:
+    """What was paid in the currency of the books; what has no rate is told as it was paid."""
+    try:
+        return terms_of_trade.rates(visit.connection).converted(paid, today())
+    except RateError:
+        return Money(0, paid.currency)
 
 
 def _spare(connection: Connection, held: Piece | None) -> int | None:
@@ -81,35 +112,80 @@ def _spare(connection: Connection, held: Piece | None) -> int | None:
     return sum(one.state == "shelf" and one.watch_id is None and one.id != held.id for one in others)
 
 
+def _explained(run: Run, kind: MishapKind) -> Iterator[Explained]:
+    """What the fit says of it, where it says anything but that all is well."""
+    report = run.procedure.situation.report
+    for name, finding in report.findings.items():
+        if name.partition(".")[0] in kind.checks and finding.verdict not in {Verdict.SKIPPED, Verdict.CLEAR}:
+            yield Explained(name, finding.verdict, sentence(report.rules.model, finding))
+
+
+def _page(visit: Visit, run: Run, step: str, kind: MishapKind | None, fault: str = "") -> Response:
+    at = run.stands[step].step
+    failures = failures_of(run.procedure, step)
+    own = {one.key for one in failures}
+    every = [*failures, *(one for one in likely_first(step) if one.key not in own)]
+    numbered = [(str(place) if place <= LAST_DIGIT else "", one) for place, one in enumerate(every, 1)]
+    held = mishaps.piece_of(visit.connection, visit.stored.id, kind.part) if kind and kind.part else None
+    page = MishapPage(
+        watch=visit.stored,
+        step=step,
+        title=at.title,
+        question=at.question,
+        failures=numbered[: len(failures)],
+        kinds=numbered[len(failures) :],
+        kind=kind,
+        ways=tuple(_way(visit, run, kind, way, step) for way in kind.ways_back) if kind else (),
+        explained=tuple(_explained(run, kind)) if kind else (),
+        sellers=_sellers(visit, kind),
+        seller=held.stock.supplier if held else "",
+        fault=fault,
+    )
+    return render(visit.request, "build/templates/mishap.html", {"page": page}, 422 if fault else 200)
+
+
+def _sellers(visit: Visit, kind: MishapKind | None) -> tuple[str, ...]:
+    if kind is None or not kind.is_sellers:
+        return ()
+    return tuple(one.terms.name for one in suppliers.suppliers(visit.connection))
+
+
 @router.get("", name="mishap")
 def show(visit: Visiting, step: str = "", kind: str = "") -> Response:
-    """All kinds, those that happen at this step first; or one with its ways back."""
+    """What a no may mean first, then all kinds, likely ones first; or one with its ways back."""
     run = run_of(visit)
     at = step if step in run.stands else run.here or next(iter(run.stands))
-    chosen = MISHAP_BY_KEY.get(kind)
-    ways = tuple(_way(visit, run, chosen, way, at) for way in chosen.ways) if chosen else ()
-    page = MishapPage(visit.stored, at, run.stands[at].step.title, likely_first(at), chosen, ways)
-    return render(visit.request, "build/templates/mishap.html", {"page": page})
+    return _page(visit, run, at, MISHAP_BY_KEY.get(kind))
+
+
+class MishapForm(BaseModel):
+    """A mishap as its sheet sends it."""
+
+    model_config = ConfigDict(extra="ignore")
+
+    step: Annotated[str, Field(pattern=STEP)]
+    kind: Annotated[str, Field(max_length=40)]
+    way: Annotated[str, Field(max_length=40)]
+    lesson: Annotated[str, Field(max_length=400)] = ""
+    happened: Annotated[str, Field(max_length=300)] = ""
+    supplier: Annotated[str, Field(max_length=80)] = ""
+    photo: UploadFile | None = None
 
 
 @router.post("", name="note_mishap")
-def note(
-    visit: Visiting,
-    step: Annotated[str, Form(pattern=STEP)],
-    kind: Annotated[str, Form(max_length=40)],
-    way: Annotated[str, Form(max_length=40)],
-    lesson: Annotated[str, Form(max_length=400)] = "",
-) -> Response:
-    """Note it: its cost in the books, its piece's state, the steps it opens, its lesson."""
-    run, chosen = run_of(visit), MISHAP_BY_KEY.get(kind)
-    back = next((one for one in chosen.ways if one.key == way), None) if chosen else None
-    if chosen is None or back is None or step not in run.stands:
+def note(visit: Visiting, form: Annotated[MishapForm, Form(media_type="multipart/form-data")]) -> Response:
+    """Note it: its cost in the books, its piece's state, the steps it opens, its lesson and picture."""
+    run, chosen = run_of(visit), MISHAP_BY_KEY.get(form.kind)
+    back = next((one for one in chosen.ways_back if one.key == form.way), None) if chosen else None
+    if chosen is None or back is None or form.step not in run.stands:
         raise NotFoundError("mishap of that kind at this step")
-    words = f"{chosen.label}: {back.words}"
-    entry = LogEntry(uuid.uuid4().hex, step, "mishap", now_ms(), words=words)
-    again = opens(run.procedure, back, step)
-    new = NewMishap(chosen, back, entry, again, lesson.strip(), today())
-    mishaps.note(visit.connection, visit.stored, new)
+    again = opens(run.procedure, back, form.step)
+    try:
+        with transaction(visit.connection):
+            mishaps.note(visit.connection, visit.stored, _new(run, form, chosen, back, again))
+            _with_photo(visit, form, chosen)
+    except (SheetError, RateError) as error:
+        return _page(visit, run, form.step, chosen, f"{error} Nothing was changed.")
     visit.request.app.state.bench_lines.tell(visit.stored.id, "measured")
     now = visit.of(watches.watch(visit.connection, visit.stored.id))
     if (
@@ -120,4 +196,45 @@ def note(
         # Nobody knows the new one yet, and the steps hang on it: its figures come before the work goes on.
         parts = visit.request.app.url_path_for("watch_parts", watch_id=str(now.stored.id))
         return RedirectResponse(f"{parts}?open={chosen.part}#part-{chosen.part}", status_code=303)
-    return to_step(now, run_of(now).here if again else step)
+    goes_on = again or back.accepts or back.is_unsure
+    return to_step(now, run_of(now).here if goes_on else form.step)
+
+
+def _new(run: Run, form: MishapForm, kind: MishapKind, way: WayBack, again: tuple[str, ...]) -> NewMishap:
+    """The mishap as it is written, and the answer that a way back gives to its question."""
+    stand, at = run.stands[form.step], now_ms()
+    entry = LogEntry(uuid.uuid4().hex, form.step, "mishap", at, words=f"{kind.label}: {way.words}")
+    answer = None
+    if stand.step.is_gate and (way.accepts or way.is_unsure):
+        words = UNSURE_WORDS if way.is_unsure else f"Accepted as it is: {kind.label.lower()}"
+        answer = LogEntry(
+            key=f"{entry.key}{OF_ANSWER}",
+            step=form.step,
+            what="skip",
+            at_ms=at,
+            words=words,
+            sign=stand.step.sign,
+            detail={UNSURE: True} if way.is_unsure else {},
+        )
+    return NewMishap(
+        kind=kind,
+        way=way,
+        entry=entry,
+        opens=again,
+        lesson=form.lesson.strip(),
+        day=today(),
+        happened=form.happened.strip(),
+        supplier=form.supplier.strip() if kind.is_sellers else "",
+        answer=answer,
+    )
+
+
+def _with_photo(visit: Visit, form: MishapForm, kind: MishapKind) -> None:
+    """Keep the picture that came with it; SheetError where it is none."""
+    content = form.photo.file.read(photos.MOST_BYTES + 1) if form.photo else b""
+    if content:
+        words = form.happened.strip()[:200] or kind.label
+        database = visit.request.app.state.database
+        number = photos.add_photo(visit.connection, database, "bench", visit.stored.id, content, words)
+        entry = LogEntry(uuid.uuid4().hex, form.step, "photo", now_ms(), float(number), words=words)
+        bench_log.add_entries(visit.connection, visit.stored.id, [entry])

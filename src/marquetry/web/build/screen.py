@@ -39,6 +39,7 @@ STATE_WORDS = {
     "passed": "passed",
     "skipped": "skipped",
     "failed": "answered no",
+    "unsure": "not sure",
 }
 WHAT_WORDS = {
     "gap": "gap read",
@@ -119,6 +120,11 @@ class Screen:
     def why_not_yet(self) -> str:
         """What it waits for, or why it is open again, in a sentence; empty where neither."""
         return why_not_yet(self.run, self.stand)
+
+    @property
+    def doubts(self) -> list[WatchStep]:
+        """Questions that are asked once more here, before the back is closed."""
+        return [self.run.stands[name].step for name in self.stand.asks_again]
 
     @property
     def scene(self) -> Scene:
@@ -320,9 +326,14 @@ def why_not_yet(run: Run, stand: Stand) -> str:
     told: list[str] = []
     if stand.again:
         told.append(f"Open again: {stand.again}.")
-    if stand.waits and stand.state == "waiting":
-        titles = ", ".join(f"“{run.stands[name].step.title}”" for name in stand.waits)
+    doubts = set(stand.asks_again)
+    waits = [name for name in stand.waits if name not in doubts]
+    if waits and stand.state == "waiting":
+        titles = ", ".join(f"“{run.stands[name].step.title}”" for name in waits)
         told.append(f"Waits for {titles}.")
+    if doubts:
+        titles = ", ".join(f"“{run.stands[name].step.title}”" for name in stand.asks_again)
+        told.append(f"You were not sure at {titles}: asked once more before the back is closed.")
     if stand.timer:
         told.append(f"Waits until this has set: {stand.timer.words}.")
     return " ".join(told)

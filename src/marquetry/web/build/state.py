@@ -11,7 +11,12 @@ def state_document(run: Run) -> dict[str, Json]:
         "here": run.here,
         "settled": run.settled,
         "steps": {
-            name: [stand.state, STATE_WORDS[stand.state], why_not_yet(run, stand), stand.timer is not None]
+            name: [
+                stand.state,
+                STATE_WORDS[stand.state],
+                why_not_yet(run, stand),
+                stand.timer is not None or bool(stand.asks_again),
+            ]
             for name, stand in run.stands.items()
         },
     }

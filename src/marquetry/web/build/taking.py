@@ -7,7 +7,17 @@ from typing import Any
 from pydantic import ValidationError
 
 from marquetry.core.bench.doubtful import doubted
-from marquetry.core.bench.log import ANSWERS, LONGEST_KEY, MEASURED_WHATS, LogEntry, last_undoable, standing
+from marquetry.core.bench.log import (
+    ANSWERS,
+    LONGEST_KEY,
+    MEASURED_WHATS,
+    UNSURE,
+    BenchWhat,
+    LogEntry,
+    last_undoable,
+    standing,
+)
+from marquetry.core.bench.mishap import UNSURE_WORDS
 from marquetry.core.bench.run import Run
 from marquetry.core.bench.stem import StemEvent, StemTerms
 from marquetry.core.bench.steps import STEPS
@@ -24,6 +34,9 @@ from marquetry.web.watch.visit import Visit
 KNOWN_STEPS = {step.id for step in STEPS}
 OF_CURING = "-sets"
 """Ends the key of the timer that an answer begins."""
+OF_ANSWER = "-answer"
+"""Ends the key of the answer that a mishap's way back gives."""
+FOLLOWS = (OF_CURING, OF_ANSWER)
 
 
 @dataclass(frozen=True, slots=True)
@@ -122,15 +135,17 @@ def _entries(run: Run, sent: SentEntry, device: str) -> Iterator[LogEntry]:
         yield from _undone(run.entries, sent, at, device)
         return
     step = run.procedure.by_id.get(sent.step)
+    is_unsure = sent.what == UNSURE
+    what: BenchWhat = "skip" if sent.what == "unsure" else sent.what
     entry = LogEntry(
-        sent.key,
-        sent.step,
-        sent.what,
-        at,
-        _value(sent),
-        words=sent.words.strip(),
-        sign=step.sign if step and sent.what in ANSWERS else "",
-        detail=_short_of_home(sent),
+        key=sent.key,
+        step=sent.step,
+        what=what,
+        at_ms=at,
+        value=_value(sent),
+        words=sent.words.strip() or (UNSURE_WORDS if is_unsure else ""),
+        sign=step.sign if step and what in ANSWERS else "",
+        detail={UNSURE: True} if is_unsure else _short_of_home(sent),
         device=device,
     )
     yield entry
@@ -153,13 +168,15 @@ def _short_of_home(sent: SentEntry) -> dict[str, Json]:
 def _undone(entries: Sequence[LogEntry], sent: SentEntry, at: int, device: str) -> Iterator[LogEntry]:
     last = last_undoable(entries, at)
     named = sent.undoes or (last.key if last else "")
-    undone = named.removesuffix(OF_CURING)
+    undone = next((named.removesuffix(end) for end in FOLLOWS if named.endswith(end)), named)
     keys = {entry.key for entry in standing(entries)}
     if undone not in keys:
         return
     yield LogEntry(sent.key, "", "undo", at, undoes=undone, device=device)
-    if f"{undone}{OF_CURING}" in keys:
-        yield LogEntry(f"{sent.key}{OF_CURING}", "", "undo", at, undoes=f"{undone}{OF_CURING}", device=device)
+    # What followed from it goes with it: half an undo would leave an answer that nobody gave.
+    for end in FOLLOWS:
+        if f"{undone}{end}" in keys:
+            yield LogEntry(f"{sent.key}{end}", "", "undo", at, undoes=f"{undone}{end}", device=device)
 
 
 def _value(sent: SentEntry) -> float | None:

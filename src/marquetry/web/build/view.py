@@ -6,7 +6,7 @@ from functools import cached_property
 from itertools import groupby
 
 from marquetry.core.bench.clock import Ahead, ahead
-from marquetry.core.bench.mishaps import minutes_booked
+from marquetry.core.bench.mishap_kinds import minutes_booked
 from marquetry.core.bench.run import SETTLED, Run, Stand
 from marquetry.core.bench.step import GROUP_LABELS
 from marquetry.core.sheet.part import PART_LINK, PIECE_LINK

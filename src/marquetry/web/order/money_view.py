@@ -198,6 +198,12 @@ class QuotePage:
     steps: tuple[int, ...]
     error: str = ""
 
+    @property
+    def missing(self) -> list[str]:
+        """What the sum does not count, for want of a price."""
+        hours = [] if self.terms.has_rate("bench") else ["every hour of work: no rate is set"]
+        return [*self.unpriced, *hours]
+
     def sum(self, minor: int) -> Money:
         """A sum in home's currency."""
         return Money(minor, self.terms.home)

@@ -9,6 +9,7 @@ from marquetry.core.values.day import days_between
 from marquetry.core.values.money import Money
 from marquetry.store import supply_orders, terms_of_trade
 from marquetry.store.database import Connection
+from marquetry.store.mishaps import found_wrong
 from marquetry.store.suppliers import KnownOffer, Supplier, offers_in_force, suppliers
 from marquetry.store.terms_of_trade import HOUR_KINDS, Sundry, TradeTerms
 
@@ -24,6 +25,8 @@ class SupplierRecord:
     returned: int
     refunded: int
     lost: int
+    at_bench: tuple[str, ...]
+    """What the bench found of its parts: the day, the part, what was wrong."""
 
     @property
     def in_words(self) -> str:
@@ -83,11 +86,11 @@ class TradePage:
         return tuple(sorted({v.supplier.terms.currency for v in self.views if not v.has_rate}))
 
     def pay(self, kind: str) -> str:
-        """The pay of an hour as its field shows it."""
-        return self.terms.pay(kind).plain
+        """The pay of an hour as its field shows it; empty until it is set."""
+        return self.terms.pay(kind).plain if self.terms.has_rate(kind) else ""
 
 
-def record_of(orders: list[SupplyOrder], today: str) -> SupplierRecord:
+def record_of(orders: list[SupplyOrder], today: str, at_bench: tuple[str, ...] = ()) -> SupplierRecord:
     """How these orders went; days in whole numbers."""
     taken = tuple(
         days_between(order.bill.day, last) for order in orders if (last := order.days_taken()) is not None
@@ -98,7 +101,7 @@ def record_of(orders: list[SupplyOrder], today: str) -> SupplierRecord:
             if step.what in counts:
                 counts[step.what] += step.pieces
     late = sum(order.is_late(today) for order in orders)
-    return SupplierRecord(len(orders), taken, late, **counts)
+    return SupplierRecord(len(orders), taken, late, at_bench=at_bench, **counts)
 
 
 def trade_page(connection: Connection, today: str, errors: dict[str, str] | None = None) -> TradePage:
@@ -108,7 +111,11 @@ def trade_page(connection: Connection, today: str, errors: dict[str, str] | None
     views = tuple(
         SupplierView(
             one,
-            record_of([order for order in every if order.supplier_id == one.id], today),
+            record_of(
+                [o for o in every if o.supplier_id == one.id],
+                today,
+                tuple(found_wrong(connection, one.terms.name)),
+            ),
             tuple(offer for offer in offers if offer.supplier_id == one.id),
             rates.knows(one.terms.currency, today),
         )

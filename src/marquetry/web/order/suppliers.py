@@ -118,6 +118,7 @@ def set_terms(request: Request, connection: Connection, sent: SentForm) -> Respo
         hours = {
             kind: minor_of(f"pay: {kind}", first(sent, f"pay-{kind}"), home) or 0
             for kind in terms_of_trade.HOUR_KINDS
+            if first(sent, f"pay-{kind}").strip()
         }
         spares = {
             key.removeprefix("spare-"): int(decimal_of(key, first(sent, key), 1000))

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from marquetry.core.bench.mishaps import MISHAP_BY_KEY
+from marquetry.core.bench.mishap_kinds import MISHAP_BY_KEY
 from marquetry.core.bench.procedure import procedure
 from marquetry.core.bench.run import Run
 from marquetry.core.bench.situation import Situation

@@ -148,7 +148,7 @@ const Bench = {
     const state = this.stateOf(step)?.[0] ?? this.screen.dataset.state;
     document.getElementById("screen-fault").textContent = "";
     // A second tap on what is settled goes on; a step that waits says why once more.
-    if (["done", "yes"].includes(what) && SETTLED.has(state)) return this.show(this.screen.dataset.next);
+    if (["done", "yes"].includes(what) && SETTLED.has(state) && state !== "unsure") return this.show(this.screen.dataset.next);
     if (["done", "yes"].includes(what) && state === "waiting" && !this.isFree) return void document.getElementById("screen-why-not").animate({ opacity: [0.2, 1] }, 300);
     if (ANSWERED[what]) this.running = null;
     const made = Line.add({ step, what, ...extra });
@@ -188,7 +188,7 @@ const Bench = {
     }
     for (const key of told.kept) this.taken(key, "");
     if (told.measured) this.fetchScreens();
-    if (batch.some((entry) => ["note", "undo", "skip", "open"].includes(entry.what))) this.fetchScreens();
+    if (batch.some((entry) => ["note", "undo", "skip", "open", "unsure"].includes(entry.what))) this.fetchScreens();
     if (batch.some((entry) => ANSWERED[entry.what] || entry.what === "undo")) Bell.look();
     if (this.after && !Object.keys(told.refused).length) location.href = this.after;
     this.after = null;
@@ -208,8 +208,8 @@ const Bench = {
   },
 };
 const LEAFS_MS = 3000;
-const ANSWERED = { done: "done", yes: "passed", no: "failed", skip: "skipped" };
-const SETTLED = new Set(["done", "passed", "skipped"]);
+const ANSWERED = { done: "done", yes: "passed", no: "failed", skip: "skipped", unsure: "unsure" };
+const SETTLED = new Set(["done", "passed", "skipped", "unsure"]);
 
 document.addEventListener("submit", (event) => {
   const form = event.target;
