@@ -7,7 +7,6 @@ import json
 from collections.abc import Iterator, Mapping, Sequence
 from contextlib import suppress
 from dataclasses import dataclass, replace
-from datetime import UTC, datetime
 
 from marquetry.core.bench.log import LogEntry
 from marquetry.core.bench.mishap import MishapKind, WayBack
@@ -129,7 +128,8 @@ def _name_of(stored: StoredWatch, new: NewMishap) -> str:
 def found_wrong(connection: Connection, supplier: str) -> Iterator[str]:
     """What the bench found wrong with a supplier's parts, the newest first: day, part, words."""
     rows = connection.execute(
-        """SELECT * FROM bench_entry WHERE what = 'mishap' AND json_extract(detail, '$.supplier') = :name
+        """SELECT *, strftime('%Y-%m-%d', at_ms / 1000, 'unixepoch') AS day FROM bench_entry
+            WHERE what = 'mishap' AND json_extract(detail, '$.supplier') = :name
               AND NOT EXISTS (SELECT 1 FROM bench_entry AS back WHERE back.watch_id = bench_entry.watch_id
                               AND back.what = 'undo' AND back.undoes = bench_entry.key)
             ORDER BY at_ms DESC""",
@@ -137,9 +137,8 @@ def found_wrong(connection: Connection, supplier: str) -> Iterator[str]:
     )
     for row in rows:
         detail = json.loads(row["detail"])
-        day = datetime.fromtimestamp(row["at_ms"] / 1000, UTC).date().isoformat()
         part = f"{detail['name']}: " if detail.get("name") else ""
-        yield f"{day} {part}{detail.get('happened') or row['words']}"
+        yield f"{row['day']} {part}{detail.get('happened') or row['words']}"
 
 
 def _book_time(connection: Connection, watch_id: int, new: NewMishap) -> int:
