@@ -126,7 +126,7 @@ def test_the_demo_keeps_what_was_changed_until_a_fresh_start(tmp_path: Path) -> 
     connection = database.connect(file, MODEL)
     names = [stored.build.name for stored in all_watches(connection)]
     assert names[:4] == ["Skerry Light", "Night Ferry", "Orchard", "Tide Table"]
-    save(connection, 1, 1, thick(0.4), "changed")
+    save(connection, 1, watch(connection, 1).version, thick(0.4), "changed")
     connection.close()
     for fresh, expected in ((False, "Trial"), (True, "Skerry Light")):
         make_demo(file, MODEL, fresh=fresh)

@@ -1,6 +1,7 @@
 """Build's pages and what they send: kept once, refused in words; mishaps, timers, kills."""
 
 import asyncio
+import copy
 import io
 import os
 import signal
@@ -191,10 +192,11 @@ def test_a_mishap_is_booked_opens_its_steps_and_can_be_taken_back(
 ) -> None:
     def books() -> tuple[Any, ...]:
         ledger = ledger_of(held, 1, "2026-11-26")
-        hands = watches.watch(held, 1).build.at("hands")
+        hands = copy.deepcopy(watches.watch(held, 1).build.at("hands"))
         of_part = pieces.pieces_of_part(held, hands["shelf_part"])
         told = [(piece.state, piece.stock.condition, piece.fittings) for piece in of_part]
-        return sum(one.minor for one in ledger.entries), len(lessons.lessons(held)), hands, told
+        height = [one.pop("pressed", None) for one in hands.values() if isinstance(one, dict)]
+        return sum(one.minor for one in ledger.entries), len(lessons.lessons(held)), hands, told, height
 
     for way, fate in (("lift", "refitted"), ("other", "scrapped"), ("leave", "")):
         before = books()
@@ -207,7 +209,7 @@ def test_a_mishap_is_booked_opens_its_steps_and_can_be_taken_back(
         state = client.get(f"{BUILD}/state.json").json()["steps"]
         assert (state["press_minute"][0] != "done") == (way != "leave")
         sent(client, {"what": "undo"})
-        assert books() == before
+        assert books() == before, way
         assert client.get(f"{BUILD}/state.json").json()["steps"]["press_minute"][0] == "done"
 
 

@@ -11,7 +11,9 @@ from dataclasses import dataclass, field
 from marquetry.core.bench.log import LogEntry
 from marquetry.core.bench.mishap_kinds import MISHAP_BY_KEY, opens
 from marquetry.core.bench.procedure import Procedure, WatchStep, procedure
+from marquetry.core.bench.run import Run
 from marquetry.core.bench.situation import Situation
+from marquetry.core.bench.written import written
 from marquetry.core.fit.report import report_on
 from marquetry.core.sheet.build import Build
 from marquetry.core.trade.terms import Terms
@@ -131,7 +133,19 @@ def _walk(connection: Connection, watch_id: int, begins_ms: int, name: str) -> W
 
 
 def _keep(connection: Connection, watch_id: int, walk: Walk) -> None:
+    """The log, and what it did to the watch, as taps would have written it."""
     bench_log.add_entries(connection, watch_id, walk.entries)
+    stored = watches.watch(connection, watch_id)
+    run = Run(walk.steps, bench_log.entries_of(connection, watch_id), walk.at_ms)
+    found = written(stored.build, run, walk.entries, stamp)
+    if found.build != stored.build:
+        with dated(connection, stamp(walk.at_ms)):
+            watches.save(connection, watch_id, stored.version, found.build, "bench", stored)
+
+
+def stamp(at_ms: int) -> str:
+    """A moment, milliseconds since 1970, as sheets write it."""
+    return time.strftime("%Y-%m-%dT%H:%M:%SZ", time.gmtime(at_ms / 1000))
 
 
 def _until(walk: Walk, last: str, skipped: Mapping[str, str] | None = None) -> None:

@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 
 from marquetry.core.bench.log import LogEntry
 from marquetry.core.bench.mishap import MishapKind, WayBack
+from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.entries import Json
 from marquetry.core.sheet.part import PIECE_LINK
 from marquetry.core.trade.ledger import pay
@@ -51,6 +52,8 @@ class NewMishap:
     supplier: str = ""
     answer: LogEntry | None = None
     """What it answers its step's question with, where it does."""
+    sheet: Build | None = None
+    """The sheet as the way back leaves it, where that is not the piece's fate alone."""
 
     @property
     def why(self) -> str:
@@ -75,6 +78,9 @@ def note(connection: Connection, stored: StoredWatch, new: NewMishap) -> None:
             detail |= _fate(connection, stored, new, found)
         elif new.kind.part and new.way.wants_another:
             detail |= _described(connection, stored, new)
+        if new.sheet is not None and "version" not in detail:
+            after = watches.save(connection, stored.id, stored.version, new.sheet, f"bench: {new.why}"[:200])
+            detail["version"] = after.version
         if new.happened:
             detail["happened"] = new.happened
         if new.supplier:

@@ -15,5 +15,6 @@ DOOR = (
     "failures",
     "mishap_kinds",
     "doubtful",
+    "written",
 )
 """What other rooms may use, in the order a reader wants; a test holds it."""

@@ -58,6 +58,11 @@ def is_unsure(entry: LogEntry) -> bool:
     return entry.what == "skip" and entry.detail.get(UNSURE) is True
 
 
+def done_steps(entries: Iterable[LogEntry]) -> frozenset[str]:
+    """Steps that were done here and not taken back: what they did to a part still stands in the list."""
+    return frozenset(entry.step for entry in standing(entries) if entry.what == "done")
+
+
 UNDOABLE = frozenset(BENCH_WHATS) - {"start", "pause", "undo", "quiet"}
 
 

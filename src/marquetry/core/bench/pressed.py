@@ -7,7 +7,7 @@ put to the heights that were read instead of to the best ones; nothing of their 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
-from marquetry.core.fit.checks.hands import STACKED, levels_of
+from marquetry.core.fit.checks.hands import STACKED, gaps_at, levels_of
 from marquetry.core.fit.levels import dial_top
 from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.stack import Bound
@@ -88,16 +88,8 @@ def pressed(build: Build, rules: Rules, heights: Mapping[str, float]) -> Pressed
 
 def _gaps(trace: Trace, on: list[str], heights: Mapping[str, float]) -> Iterator[PressedGap]:
     face = float(nominal(dial_top(trace)))
-    below = 0.0
-    for level, under in zip(levels_of(trace, on), [None, *on], strict=False):
-        height = face + heights[level.hand]
-        for bound in level.floors:
-            yield _gap(bound, height - float(nominal(bound.z)), under)
-        for bound in level.ceilings:
-            yield _gap(bound, float(nominal(bound.z)) - height, under)
-        for bound in level.steps:
-            yield _gap(bound, height - below - float(nominal(bound.z)), under)
-        below = height
+    for found in gaps_at(levels_of(trace, on), face, heights):
+        yield _gap(found.bound, found.spare, found.under)
 
 
 BETWEEN = {

@@ -264,7 +264,12 @@ class Situation:
     @cached_property
     def stem(self) -> StemOf:
         """What the sheet knows of the stem as it is; a cut that rests on what is assumed is not known."""
-        told = StemOf.sheet(self.real, self.rules)
+        bought = self.real
+        for one in self.alterations:
+            # The ledger counts from the stem as it was bought, though its cut is written into the sheet.
+            if one.kind == "stem_cut" and one.done:
+                bought = bought.restored(one)
+        told = StemOf.sheet(bought, self.rules)
         return replace(told, start=None) if self.report.findings["stem_cut"].is_open else told
 
     @property

@@ -220,6 +220,11 @@ class Trace:
         found = self._at("whole", path)
         return int(found) if isinstance(found, int | float) else None
 
+    def plain(self, path: str) -> float | None:
+        """The plain number at the path, mm, or None: a size that carries no tolerance."""
+        found = self._at("word", path)
+        return float(found) if isinstance(found, int | float) and not isinstance(found, bool) else None
+
     def flag(self, path: str) -> bool | None:
         """The yes or no at the path, or its described default; None where nothing said is not known."""
         found, entry = self._at("flag", path), self.build.anatomy.entry_at(path)[-1]

@@ -117,6 +117,12 @@ def _new_holes(build: Build, rules: Rules) -> Iterator[Idea]:
         )
 
 
+def drilled(build: Build, rules: Rules) -> Json:
+    """The movement's holes once two are drilled for the feet, as a list; None where there is no room."""
+    made = next(_new_holes(build, rules), None)
+    return None if made is None else made.build.at("movement.foot_holes")
+
+
 def _hole(foot: Place, crown_angle: float) -> Place:
     drill = math.ceil((foot.diameter + DRILL_PLAY) / DRILL_STEP - 1e-9) * DRILL_STEP
     return Place(foot.radius, (foot.angle - crown_angle) % 360.0, round(drill, 4), 0.05, 0.3, MADE_TOL)

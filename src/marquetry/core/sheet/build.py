@@ -7,6 +7,7 @@ A build never changes; `with_entry` and `without` return another, which shares w
 import copy
 import json
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from functools import cached_property
 
 from marquetry.core.sheet.anatomy import Anatomy, is_number
@@ -24,6 +25,7 @@ from marquetry.core.sheet.statements import (
     SUITS,
     WITHOUT_ROTOR,
     Alteration,
+    Change,
     DryFitResult,
     alterations_of,
     as_planned,
@@ -181,6 +183,11 @@ class Build:
             except NotFoundError:
                 continue
         return made
+
+    def restored(self, alteration: Alteration) -> "Build":
+        """The build as it was before an alteration that was done."""
+        back = tuple(Change(one.path, one.after, one.before) for one in alteration.changes)
+        return self.altered(replace(alteration, changes=back), done=True)
 
     def with_statement(self, key: str, value: Json) -> "Build":
         """The build with another statement as a whole (`tried`, …); None or empty takes it away."""

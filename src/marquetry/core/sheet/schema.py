@@ -145,7 +145,7 @@ class Tint:
 
 @dataclass(frozen=True, slots=True)
 class PlainSize:
-    """A plain number of mm that only the looks need: no check rests on it, so it carries no tolerance."""
+    """A plain number of mm without a tolerance: only the looks need it, or the bench alone writes it."""
 
     key: str
     label: str

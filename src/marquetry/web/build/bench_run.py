@@ -3,7 +3,7 @@
 import math
 import time
 
-from marquetry.core.bench.log import standing
+from marquetry.core.bench.log import done_steps
 from marquetry.core.bench.procedure import Procedure, procedure
 from marquetry.core.bench.run import Run
 from marquetry.core.bench.situation import Situation
@@ -34,8 +34,8 @@ def procedure_of(visit: Visit) -> Procedure:
 def _steps_of(connection: Connection, watch_id: int, report: Report) -> Procedure:
     """The steps of a watch, those among them that already did something to a part."""
     entries = bench_log.entries_of(connection, watch_id)
-    kept = frozenset(entry.step for entry in standing(entries) if entry.what == "done")
-    return procedure(Situation(report, bench_log.donors_in(connection, watch_id), kept))
+    donors = bench_log.donors_in(connection, watch_id)
+    return procedure(Situation(report, donors, done_steps(entries)))
 
 
 def built(connection: Connection, watch_id: int, report: Report) -> str:

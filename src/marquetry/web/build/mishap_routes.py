@@ -2,7 +2,7 @@
 
 import uuid
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Annotated
 
 from fastapi import APIRouter, Form, UploadFile
@@ -13,6 +13,7 @@ from marquetry.core.bench.log import UNSURE, LogEntry
 from marquetry.core.bench.mishap import UNSURE_WORDS, MishapKind, WayBack
 from marquetry.core.bench.mishap_kinds import MISHAP_BY_KEY, failures_of, likely_first, opens
 from marquetry.core.bench.run import Run
+from marquetry.core.bench.written import feet_missed
 from marquetry.core.fit.sentence import sentence
 from marquetry.core.trade.ledger import pay
 from marquetry.core.values.errors import NotFoundError, RateError, SheetError
@@ -27,7 +28,7 @@ from marquetry.store.watches import StoredWatch
 from marquetry.web.build.bench_run import now_ms, run_of
 from marquetry.web.build.forms import STEP
 from marquetry.web.build.routes import to_step
-from marquetry.web.build.taking import OF_ANSWER
+from marquetry.web.build.taking import OF_ANSWER, write_sheet
 from marquetry.web.site.pages import render
 from marquetry.web.site.today import today
 from marquetry.web.watch.visit import Visit, Visiting
@@ -182,7 +183,12 @@ def note(visit: Visiting, form: Annotated[MishapForm, Form(media_type="multipart
     again = opens(run.procedure, back, form.step)
     try:
         with transaction(visit.connection):
-            mishaps.note(visit.connection, visit.stored, _new(run, form, chosen, back, again))
+            new = _new(run, form, chosen, back, again)
+            # First what the steps that open again no longer say; the piece's fate is then the newest version,
+            # which an undo takes back.
+            opened = replace(new.entry, detail={"opens": list(again)})
+            write_sheet(visit, replace(run, entries=(*run.entries, opened)), [])
+            mishaps.note(visit.connection, watches.watch(visit.connection, visit.stored.id), new)
             _with_photo(visit, form, chosen)
     except (SheetError, RateError) as error:
         return _page(visit, run, form.step, chosen, f"{error} Nothing was changed.")
@@ -226,6 +232,7 @@ def _new(run: Run, form: MishapForm, kind: MishapKind, way: WayBack, again: tupl
         happened=form.happened.strip(),
         supplier=form.supplier.strip() if kind.is_sellers else "",
         answer=answer,
+        sheet=feet_missed(run.procedure.situation, kind.key, way.key),
     )
 
 

@@ -21,16 +21,18 @@ from marquetry.core.bench.mishap import UNSURE_WORDS
 from marquetry.core.bench.run import Run
 from marquetry.core.bench.stem import StemEvent, StemTerms
 from marquetry.core.bench.steps import STEPS
+from marquetry.core.bench.written import written
 from marquetry.core.sheet.entries import Json
 from marquetry.core.values.entry import parse_figure
 from marquetry.core.values.errors import DimensionError, MarquetryError
-from marquetry.store import alterations, bench_log, mishaps, watches
+from marquetry.store import bench_log, mishaps, watches
 from marquetry.store.database import transaction
 from marquetry.web.build.bench_run import run_of, stamp
 from marquetry.web.build.forms import LONGEST_AGO_MS, MADE_HERE, SentEntries, SentEntry
 from marquetry.web.site.today import today
 from marquetry.web.watch.visit import Visit
 
+LONGEST_CHANGE = 200
 KNOWN_STEPS = {step.id for step in STEPS}
 OF_CURING = "-sets"
 """Ends the key of the timer that an answer begins."""
@@ -78,12 +80,15 @@ def take(visit: Visit, sent: SentEntries) -> Taking:
             kept += new
             known.add(key)
         bench_log.add_entries(visit.connection, visit.stored.id, kept)
-        for undone in (entry.undoes for entry in kept if entry.what == "undo"):
-            mishaps.undo_of(visit.connection, visit.stored.id, run.entries, undone, today())
-        altered = list(_altered(run, kept))
-        if altered:
-            alterations.write(visit.connection, visit.stored.id, altered)
-    if altered:
+        undone = [entry.undoes for entry in kept if entry.what == "undo"]
+        for key in undone:
+            mishaps.undo_of(visit.connection, visit.stored.id, run.entries, key, today())
+        if undone:
+            # A part that is back in the watch makes steps count again that its absence had opened.
+            visit = visit.of(watches.watch(visit.connection, visit.stored.id))
+            run = run_of(visit)
+        is_written = write_sheet(visit, run, kept)
+    if is_written:
         run = run_of(visit.of(watches.watch(visit.connection, visit.stored.id)))
     return Taking(run, tuple(kept), refused, asked)
 
@@ -111,16 +116,15 @@ def _doubted(run: Run, entry: LogEntry) -> str:
     return doubted(entry, run.ledger, StemTerms.of(situation.rules), situation.shims)
 
 
-def _altered(run: Run, kept: Sequence[LogEntry]) -> Iterator[tuple[str, str | None]]:
-    """What these entries did to bought parts: an alteration's name, and when; None if taken back."""
-    by_key = {entry.key: entry for entry in run.entries}
-    for entry in kept:
-        undone = by_key.get(entry.undoes) if entry.what == "undo" else None
-        about = undone or entry
-        step = run.procedure.by_id.get(about.step)
-        if step is None or step.alteration is None or about.what != "done":
-            continue
-        yield step.alteration.id, None if undone else stamp(entry.at_ms)
+def write_sheet(visit: Visit, run: Run, kept: Sequence[LogEntry]) -> bool:
+    """What these entries did to the watch, written into its sheet: so that fit and bench never disagree."""
+    stored = watches.watch(visit.connection, visit.stored.id)
+    found = written(stored.build, run, kept, stamp)
+    if found.build == stored.build:
+        return False
+    words = f"bench: {'; '.join(found.words)}"[:LONGEST_CHANGE]
+    watches.save(visit.connection, stored.id, stored.version, found.build, words, stored)
+    return True
 
 
 def _entries(run: Run, sent: SentEntry, device: str) -> Iterator[LogEntry]:

@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from marquetry.core.bench.log import done_steps
 from marquetry.core.bench.mishap_kinds import MISHAP_BY_KEY
 from marquetry.core.bench.procedure import procedure
 from marquetry.core.bench.run import Run
@@ -44,7 +45,9 @@ def _record(connection: Connection, watch_id: int, rules: Rules) -> BuildRecord 
         return None
     before = report_on(build.before, rules.of(build.before))
     then = report_on(build.then, rules.of(build.then), before)
-    run = Run(procedure(Situation(then)), build.entries, build.entries[-1].at_ms)
+    run = Run(
+        procedure(Situation(then, kept=done_steps(build.entries))), build.entries, build.entries[-1].at_ms
+    )
     foretold = tuple(foretold_of(watch_id, before, run))
     return BuildRecord(watch_id, foretold, tuple(takes_of(run)))
 

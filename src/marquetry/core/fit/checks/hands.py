@@ -22,8 +22,9 @@ from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.words import HAND_LABELS
 from marquetry.core.values.dimension import Dimension
 from marquetry.core.values.figures import figure
-from marquetry.core.values.limits import Limits
+from marquetry.core.values.limits import SLACK, Limits
 from marquetry.core.values.number import Number, is_column, least, nominal, partials
+from marquetry.core.values.verdict import Verdict
 
 
 def tilt_slope(r: Trace) -> float:
@@ -126,6 +127,8 @@ class PressPlan:
 
     heights: Mapping[str, float]
     binding: tuple[str, ...]
+    is_pressed: bool = False
+    """Whether these are the heights that were read, of hands that are on."""
 
     def as_dict(self) -> Mapping[str, object]:
         """As JSON carries it."""
@@ -134,6 +137,9 @@ class PressPlan:
     def told(self) -> tuple[str, ...]:
         """The press plan in words, and what holds the hands down."""
         told = ", ".join(f"{HAND_LABELS[hand]} {figure(height)}" for hand, height in self.heights.items())
+        if self.is_pressed:
+            near = "; ".join(map(_told_bound, self.binding))
+            return f"As pressed, blade's underside over the dial: {told} mm.", f"Nearest: {near}."
         press = f"Press plan, blade's underside over the dial: {told} mm." if told else NO_PLAN
         return press, f"Held down by: {'; '.join(map(_told_bound, self.binding))}."
 
@@ -160,8 +166,12 @@ class StackCheck(Described):
         if not trace.wants(*STACKED):
             return None
         levels = levels_of(trace)
+        on = {level.hand: trace.plain(f"hands.{level.hand}.pressed") for level in levels}
         if not levels or trace.missing:
             return None
+        heights_on = {hand: height for hand, height in on.items() if height is not None}
+        if len(heights_on) == len(on):
+            return _as_pressed(self.name, levels, heights_on, limits, trace)
         terms, chains = terms_of(levels), chains_of(levels)
         values = np.array([float(nominal(term.z)) for term in terms])
         known = {path: d for path in trace.uses.dimensions() if (d := trace.dimension(path)) and d.tol > 0}
@@ -202,6 +212,50 @@ class StackCheck(Described):
         """
         found = _over(build, rules, columns)
         return None if found is None else judged(*found, rules.limits(self.key, self.limits))
+
+
+@dataclass(frozen=True, slots=True)
+class GapFound:
+    """One bound of the stack at heights that were read: `spare` mm over it, and the hand under this one."""
+
+    bound: Bound
+    spare: float
+    under: str | None
+
+    @property
+    def verdict(self) -> Verdict:
+        """Clash where the two touch or the post does not hold, tight where less air is left than wanted."""
+        if self.spare >= -SLACK:
+            return Verdict.CLEAR
+        gap = self.spare + float(nominal(self.bound.air))
+        return Verdict.CLASH if not self.bound.wanted or gap < -SLACK else Verdict.TIGHT
+
+
+def gaps_at(levels: Sequence[Level], face: float, heights_on: Mapping[str, float]) -> Iterator[GapFound]:
+    """Every bound of the stack, by heights of blades' undersides over the dial's face at z = `face`, mm."""
+    below = 0.0
+    for level, under in zip(levels, [None, *(level.hand for level in levels)], strict=False):
+        height = face + heights_on[level.hand]
+        for bound in level.floors:
+            yield GapFound(bound, height - float(nominal(bound.z)), under)
+        for bound in level.ceilings:
+            yield GapFound(bound, float(nominal(bound.z)) - height, under)
+        for bound in level.steps:
+            yield GapFound(bound, height - below - float(nominal(bound.z)), under)
+        below = height
+
+
+def _as_pressed(
+    check: str, levels: Sequence[Level], on: Mapping[str, float], limits: Limits, trace: Trace
+) -> Finding:
+    """What the stack has to spare with every hand where it was read to be: bench and fit say one thing."""
+    found = sorted(gaps_at(levels, float(nominal(dial_top(trace))), on), key=lambda gap: gap.spare)
+    worst = max((gap.verdict for gap in found), key=lambda verdict: verdict.gravity)
+    value = found[0].spare
+    detail = PressPlan(dict(on), (found[0].bound.name,), is_pressed=True)
+    return Finding(
+        check, worst, limits, value=value, low=value, high=value, reads=trace.uses.dimensions(), detail=detail
+    )
 
 
 def _over(build: Build, rules: Rules, columns: Columns) -> tuple[Floats, Floats, Floats] | None:

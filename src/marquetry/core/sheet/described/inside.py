@@ -4,7 +4,7 @@ from marquetry.core.sheet.described import faces
 from marquetry.core.sheet.described.looks import COLOUR, FINISH, LUME, MATERIAL, NAME
 from marquetry.core.sheet.described.made import CUTOUTS, MARKS
 from marquetry.core.sheet.described.words import HAND_LABELS
-from marquetry.core.sheet.schema import Choice, Flag, Group, Many, Names, Quantity
+from marquetry.core.sheet.schema import Choice, Flag, Group, Many, Names, PlainSize, Quantity
 from marquetry.core.sheet.ways import (
     ANGLE,
     DEPTH,
@@ -27,6 +27,7 @@ def _hand(key: str, bore: float, length: float) -> Group:
             Quantity("thickness", "Blade at the boss", 0.15, (0.05, 0.60), THICK, "thickness"),
             Quantity("length", "Centre to tip", length, (2.0, 20.0), TIP, "length"),
             Flag("through", "Bore open on top", default=key != "seconds"),
+            PlainSize("pressed", "Blade over the dial, as pressed"),
         ),
         optional=True,
     )

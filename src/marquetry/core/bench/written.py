@@ -1,0 +1,230 @@
+"""What the bench writes into the sheet: each step that alters a part, the stem's length, hands as pressed.
+
+Fit and bench are then told of one watch: feet that came off at the bench are off in the fit as well. What a
+step did is an alteration of its own, so that taking its tap back puts everything back; readings only follow.
+"""
+
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from dataclasses import dataclass, replace
+
+from marquetry.core.bench.log import LogEntry
+from marquetry.core.bench.procedure import WatchStep
+from marquetry.core.bench.run import Run
+from marquetry.core.bench.situation import Situation
+from marquetry.core.bench.stem import COVERAGE
+from marquetry.core.remedies.feet import drilled
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.entries import Json, dimension_as_json
+from marquetry.core.sheet.statements import ALTERATIONS, TRIED, Alteration, Change
+from marquetry.core.values.dimension import Dimension, Source
+
+BENCH = "bench:"
+"""Begins the name of an alteration that nobody planned: a step did it."""
+PADS_THICKNESS = 0.15
+"""mm, of pads that nobody measured: assumed, so that its spread counts."""
+READ_TOL = 0.03
+STEM, PADS, TRIAL = "cut_stem", "place_pads", "trial_dial"
+DIAL_ON, AT_BENCH = "dial_on", "at the bench"
+Does = Callable[[Run, Build], Iterable[Change]]
+
+
+def _feet(run: Run, build: Build) -> Iterator[Change]:
+    feet, off = build.at("dial.feet") or [], run.procedure.situation.removed_feet
+    kept = [foot for number, foot in enumerate(feet) if number not in off]
+    yield Change("dial.feet", feet, kept)
+
+
+def _holes(run: Run, build: Build) -> Iterator[Change]:
+    made = drilled(build, run.procedure.situation.rules)
+    if made is not None:
+        yield Change("movement.foot_holes", build.at("movement.foot_holes"), made)
+
+
+def _post(_: Run, build: Build) -> Iterator[Change]:
+    yield Change("movement.posts.seconds", build.at("movement.posts.seconds"), None)
+
+
+def _pads(run: Run, build: Build) -> Iterator[Change]:
+    read = [entry.value for entry in run.of(PADS) if entry.what == "height" and entry.value]
+    before = build.at("dial.fastening")
+    held = before.get("thickness") if isinstance(before, dict) else None
+    thickness: Json = held or {"value": PADS_THICKNESS, "source": Source.ASSUMED.value}
+    if read:
+        thickness = _read(read[-1], READ_TOL)
+    yield Change("dial.fastening", before, {"kind": "pads", "thickness": thickness})
+
+
+def _stem(run: Run, build: Build) -> Iterator[Change]:
+    """Its length by the ledger; where nothing was read, what it was less what came off."""
+    ledger, of = run.ledger, run.procedure.situation.stem
+    length, thread = build.dimensions.get("stem.length"), build.dimensions.get("stem.thread_length")
+    if of.target and ledger.now:
+        value, tol = of.target.r + ledger.now.r, COVERAGE * ledger.now.u
+        yield Change("stem.length", build.at("stem.length"), _read(value, max(tol, READ_TOL)))
+    elif length:
+        yield Change("stem.length", build.at("stem.length"), _read(length.value - ledger.off, length.tol))
+    if thread:
+        left = max(thread.value - ledger.off, 0.0)
+        yield Change("stem.thread_length", build.at("stem.thread_length"), _read(left, thread.tol))
+
+
+def _read(value: float, tol: float) -> Json:
+    return dimension_as_json(Dimension(round(value, 4), round(tol, 4), Source.MEASURED))
+
+
+def _only_noted(_: Run, __: Build) -> tuple[Change, ...]:
+    return ()
+
+
+DOES: Mapping[str, tuple[str, Does]] = {
+    "remove_feet": ("feet_off", _feet),
+    "drill_feet_holes": ("holes_drilled", _holes),
+    "take_out_seconds_post": ("post_out", _post),
+    PADS: ("other", _pads),
+    STEM: ("stem_cut", _stem),
+    "set_spacer_movement": ("other", _only_noted),
+    "set_spacer_dial": ("other", _only_noted),
+    "press_crystal": ("other", _only_noted),
+}
+"""What a done step is to the sheet: the kind of alteration, and its changes."""
+FOLLOW = (STEM, PADS)
+"""Alterations of the bench that later readings of their step change."""
+
+
+@dataclass(frozen=True, slots=True)
+class Written:
+    """The sheet after entries, and what was written, in words for its history."""
+
+    build: Build
+    words: tuple[str, ...] = ()
+
+    def then(self, build: Build, words: str) -> "Written":
+        """The same with one thing more; nothing where the sheet is as before."""
+        return self if build == self.build else Written(build, (*self.words, words))
+
+
+def written(build: Build, run: Run, kept: Iterable[LogEntry], stamp: Callable[[int], str]) -> Written:
+    """The sheet as these entries leave it; `run` has them already, `build` is the sheet before them.
+
+    `stamp` writes a moment, milliseconds since 1970, as sheets have it: core asks no clock.
+    """
+    found, by_key = Written(build), {entry.key: entry for entry in run.entries}
+    for entry in kept:
+        undone = by_key.get(entry.undoes) if entry.what == "undo" else None
+        step = run.procedure.by_id.get((undone or entry).step)
+        if step is None or (undone or entry).what not in {"done", "yes"}:
+            continue
+        at = "" if undone else stamp(entry.at_ms)
+        found = _tried(found, at) if step.id == TRIAL else _done(found, run, step, at)
+    for name in FOLLOW:
+        found = _followed(found, run, name)
+    return _as_pressed(found, run)
+
+
+def _done(found: Written, run: Run, step: WatchStep, at: str) -> Written:
+    """A planned alteration done or not done after all; else what the step itself does, or takes back."""
+    planned = step.alteration
+    if planned is not None and planned.id != f"{BENCH}{step.id}":
+        known = next((one for one in found.build.alterations if one.id == planned.id), None)
+        if known is None or (known.done is None) != bool(at):
+            return found
+        return found.then(_turned(found.build, known, at or None), f"{known.title}: {_said(at)}")
+    if step.id not in DOES:
+        return found
+    own = next((one for one in found.build.alterations if one.id == f"{BENCH}{step.id}"), None)
+    if not at:
+        return found if own is None else found.then(_without(found.build, own), f"{own.title}: {_said(at)}")
+    if own is not None:
+        return found
+    made = _made(run, step, found.build, at)
+    return found.then(_with(found.build, made), f"{made.title}: {_said(at)}")
+
+
+def _said(at: str) -> str:
+    return "done" if at else "not done after all"
+
+
+def _made(run: Run, step: WatchStep, build: Build, at: str) -> Alteration:
+    kind, does = DOES[step.id]
+    changes = tuple(change for change in does(run, build) if change.before != change.after)
+    return Alteration(f"{BENCH}{step.id}", step.title, kind, changes, at)
+
+
+def _with(build: Build, made: Alteration) -> Build:
+    """The build with it done; in its old place among the others, where it was known before."""
+    known = [made if one.id == made.id else one for one in build.alterations]
+    every = known if made in known else [*known, made]
+    return build.altered(made, done=True).with_statement(ALTERATIONS, [one.as_dict() for one in every])
+
+
+def _without(build: Build, alteration: Alteration) -> Build:
+    kept = [one.as_dict() for one in build.alterations if one.id != alteration.id]
+    return build.restored(alteration).with_statement(ALTERATIONS, kept)
+
+
+def _turned(build: Build, alteration: Alteration, at: str | None) -> Build:
+    """A planned alteration done at that moment, its sizes planned until they are read; or taken back."""
+    made = build.restored(alteration) if at is None else build.altered(replace(alteration, done=None))
+    told = [replace(one, done=at) if one.id == alteration.id else one for one in build.alterations]
+    return made.with_statement(ALTERATIONS, [one.as_dict() for one in told])
+
+
+def _followed(found: Written, run: Run, name: str) -> Written:
+    """What the bench wrote of a step, by what was read of it since."""
+    own = next((one for one in found.build.alterations if one.id == f"{BENCH}{name}"), None)
+    step = run.procedure.by_id.get(name)
+    if own is None or step is None or not own.done:
+        return found
+    before = found.build.restored(own)
+    after = _with(before, replace(_made(run, step, before, own.done), title=own.title))
+    return found.then(after, f"{own.title}: read")
+
+
+def _tried(found: Written, at: str) -> Written:
+    """The dial laid on, and it fits: what was tried at the bench is tried for the fit."""
+    tried: dict[str, Json] = dict(found.build.raw.get(TRIED) or {})
+    ours = tried.get(DIAL_ON, {}).get("note") == AT_BENCH
+    if at and DIAL_ON not in tried:
+        tried[DIAL_ON] = {"fits": True, "on": at[:10], "note": AT_BENCH}
+    elif not at and ours:
+        del tried[DIAL_ON]
+    return found.then(found.build.with_statement(TRIED, tried), f"dial laid on: {_said(at)}")
+
+
+def feet_missed(situation: Situation, kind: str, way: str) -> Build | None:
+    """The sheet once the dial was laid on and its feet missed: what was chosen is planned, and has its step.
+
+    None for another mishap, or a way that only tries again.
+    """
+    build = situation.real
+    feet, off = build.at("dial.feet") or [], situation.feet.remove if situation.feet else ()
+    if kind != "feet_miss":
+        return None
+    if way == "off":
+        kept = [foot for number, foot in enumerate(feet) if off and number not in off]
+        title, change = "Take the feet off that miss", Change("dial.feet", feet, kept)
+    elif way == "holes" and (made := drilled(build, situation.rules)) is not None:
+        title, change = (
+            "Drill holes for the feet",
+            Change("movement.foot_holes", build.at("movement.foot_holes"), made),
+        )
+    else:
+        return None
+    planned = Alteration(f"{BENCH}{way}", title, FEET_BY[way], (change,))
+    every = [*(one.as_dict() for one in build.alterations if one.id != planned.id), planned.as_dict()]
+    return build.with_statement(ALTERATIONS, every)
+
+
+FEET_BY = {"off": "feet_off", "holes": "holes_drilled"}
+"""Ways back from feet that miss, and the kind of alteration each is."""
+
+
+def _as_pressed(found: Written, run: Run) -> Written:
+    """Each hand's height as it was read last; one that was lifted has none."""
+    for hand in run.procedure.situation.hands:
+        path, read = f"hands.{hand}.pressed", run.heights.get(hand)
+        if found.build.at(path) == read or not found.build.has(f"hands.{hand}"):
+            continue
+        made = found.build.without(path) if read is None else found.build.with_entry(path, read)
+        found = found.then(made, f"{hand} hand {'lifted' if read is None else f'pressed at {read:.2f} mm'}")
+    return found
