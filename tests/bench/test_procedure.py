@@ -70,7 +70,7 @@ def test_every_step_is_told_once_and_fully() -> None:
     for step in STEPS:
         assert step.why.endswith("."), step.id
         assert step.wrong.endswith("."), step.id
-        assert set(step.tools) <= set(SUNDRY_BY_KEY), step.id
+        assert callable(step.tools) or set(step.tools) <= set(SUNDRY_BY_KEY), step.id
 
 
 CHANGES: dict[tuple[str, str], set[str]] = {

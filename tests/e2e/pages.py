@@ -26,6 +26,7 @@ PAGES: dict[str, tuple[str, ...]] = {
     "watch_listing": ("/watches/2/listing",),
     "part_listing": ("/parts/14/listing",),
     "shelf_listing": ("/shelf/listing",),
+    "together": ("/watches/1/together?other=2&other=3",),
     "watch_parts": ("/watches/3/parts",),
     "house": ("/rules", "/rules?family=schools", "/rules?family=instruments"),
     "next": ("/watches/3/next",),

@@ -7,6 +7,8 @@ from marquetry.core.fit.model import Model
 from marquetry.core.fit.plausible import Plausible
 from marquetry.core.fit.report import report_on
 from marquetry.core.section.lay_out import Gap, Section, lay_out
+from marquetry.core.sheet.described.words import DRIVES
+from marquetry.core.sheet.statements import DRIVE
 from marquetry.core.sheet.usual_build import usual_build
 from marquetry.drawing.front_plate import front_bodies
 from marquetry.drawing.margin_notes import gap_marks
@@ -25,18 +27,20 @@ SHOWN = "finding lit verdict-unmeasured"
 
 
 @lru_cache(maxsize=4)
-def _usual_section(model: Model) -> Section:
-    build = usual_build(model.anatomy)
+def _usual_section(model: Model, drive: str) -> Section:
+    """A usual watch in section; some gaps are only in one that no rotor winds."""
+    build = usual_build(model.anatomy).with_entry(DRIVE, drive)
     return lay_out(build, report_on(build, model.rules()))
 
 
 @lru_cache(maxsize=256)
 def gap_detail(model: Model, check: str) -> Scene | None:
     """The close-up in section or, for what only a plan shows, in plan; None for a check of words alone."""
-    section = _usual_section(model)
-    gap = next((gap for gap in section.gaps if gap.finding.check == check), None)
-    if gap is not None:
-        return _drawn(section, gap)
+    for drive in DRIVES:
+        section = _usual_section(model, drive)
+        gap = next((gap for gap in section.gaps if gap.finding.check == check), None)
+        if gap is not None:
+            return _drawn(section, gap)
     place = model.check(check).plan
     return None if place is None else _drawn_in_plan(model, check, place)
 

@@ -19,7 +19,7 @@ def _step(step: WatchStep) -> dict[str, Json]:
         "after": list(step.after),
         "gates": list(step.gates),
         "parts": list(step.parts),
-        "tools": [SUNDRY_BY_KEY[key].name for key in step.step.tools],
+        "tools": [SUNDRY_BY_KEY[key].name for key in step.tools],
         "consumables": [SUNDRY_BY_KEY[key].name for key in step.consumables],
         "cautions": [step.caution] if step.caution else [],
         "shim_mm": step.shim_mm,

@@ -2,14 +2,14 @@
 
 import json
 import sqlite3
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field
 from decimal import Decimal
 
 from marquetry.core.sheet.entries import Json
 from marquetry.core.trade.rates import Rates
 from marquetry.core.trade.series import SPARES
-from marquetry.core.trade.sundries import USUAL_SUNDRIES, SundryKind
+from marquetry.core.trade.sundries import USUAL_SUNDRIES, SundryKind, UsualSundry
 from marquetry.core.values.errors import NotFoundError, StaleVersionError, TakenError
 from marquetry.core.values.money import USUAL_CURRENCY, Money
 from marquetry.store.database import Connection, transaction
@@ -152,6 +152,28 @@ def change_sundry(  # noqa: PLR0913, PLR0917  # as above
     ).fetchone()
     if row is None:
         raise StaleVersionError(based_on, sundry(connection, number).version, "sundry")
+
+
+def lacking_tools(connection: Connection) -> frozenset[str]:
+    """Keys of usual tools that the workshop said it has not; those that nobody counted are none of them."""
+    every = (one for one in sundries(connection) if one.kind == "tool" and one.key)
+    return frozenset(one.key for one in every if one.is_counted and not one.held)
+
+
+def usual_tools(connection: Connection) -> list[tuple[Sundry, UsualSundry]]:
+    """The usual tools as they come to hand, each with what is known of it here."""
+    known = {one.key: one for one in sundries(connection) if one.kind == "tool" and one.key}
+    return [(known[usual.key], usual) for usual in USUAL_SUNDRIES if usual.key in known]
+
+
+def note_bench_tools(connection: Connection, chosen: Collection[str]) -> None:
+    """Keep which of the usual tools the workshop has; how many there are stays, where it has any."""
+    with transaction(connection):
+        for one in sundries(connection):
+            if one.kind == "tool" and one.key:
+                held = max(one.held, 1) if one.key in chosen else 0
+                if held != one.held or not one.is_counted:
+                    change_sundry(connection, one.id, one.version, held, one.least, one.place)
 
 
 def take_of(connection: Connection, number: int, pieces: int) -> None:

@@ -38,6 +38,7 @@ class WatchStep:
     after: tuple[str, ...]
     gates: tuple[str, ...]
     parts: tuple[str, ...]
+    tools: tuple[str, ...]
     consumables: tuple[str, ...]
     figure: tuple[str, str] | None
     shim_mm: float | None
@@ -98,7 +99,7 @@ class Procedure:
     @property
     def tools(self) -> tuple[str, ...]:
         """Keys of every tool, in the order in which they come to hand."""
-        return tuple(dict.fromkeys(key for step in self.steps for key in step.step.tools))
+        return tuple(dict.fromkeys(key for step in self.steps for key in step.tools))
 
     @property
     def consumables(self) -> tuple[str, ...]:
@@ -180,6 +181,7 @@ def _told(
         after=after,
         gates=gates,
         parts=parts,
+        tools=step.tools if isinstance(step.tools, tuple) else step.tools(s),
         consumables=step.consumables if isinstance(step.consumables, tuple) else step.consumables(s),
         figure=step.figure(s),
         shim_mm=s.shims.get(step.hand) if step.id.startswith("press_") else None,

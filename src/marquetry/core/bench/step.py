@@ -80,7 +80,7 @@ class BenchStep:
     after: StepIds = ()
     gates: StepIds = ()
     question: Told = ""
-    tools: tuple[str, ...] = ()
+    tools: StepIds = ()
     consumables: tuple[str, ...] | Callable[[Situation], tuple[str, ...]] = ()
     caution: Told = ""
     place: BenchPlace = "section"

@@ -25,7 +25,9 @@ def _functions(s: Situation) -> Sequence[Item]:
 
 
 def _positions(s: Situation) -> Sequence[Item]:
-    return [Item(position.key, position.label) for position in POSITIONS] if s.has("movement") else []
+    """A battery movement has no beat to be heard: it is compared with a clock, over days."""
+    heard = s.has("movement") and s.drive != "battery"
+    return [Item(position.key, position.label) for position in POSITIONS] if heard else []
 
 
 def timings_of(records: dict[str, Proof]) -> dict[str, PositionTiming]:
@@ -78,8 +80,8 @@ def _wrist(ready: Readiness, counting: Sequence[Proof]) -> tuple[ProofState, str
 
 
 def wanted_bar(s: Situation) -> float:
-    """The pressure at which the wanted depth is tested, in bar; 0 where none is wanted."""
-    return (s.build.target("water_depth_m") or 0.0) / METRES_A_BAR
+    """The pressure at which the depth is tested that is wished, else claimed, in bar; 0 where none is."""
+    return (s.claimed_depth or 0.0) / METRES_A_BAR
 
 
 def _dry(ready: Readiness, counting: Sequence[Proof]) -> tuple[ProofState, str]:
@@ -160,7 +162,7 @@ TESTS = (
     ProofTest("angle", "Straight", "Hands at noon, dial, index: by a photograph.", _turned, lasts=True),
     ProofTest("lume", "In the dark", "Dial, hands and insert fade together.", _glows, _lume, lasts=True),
     ProofTest("dry", "Water, dry test", "A depth counts only for what was tested.", _water, _dry),
-    ProofTest("wrist", "Worn a day", "Rotor, hands and rate are proved by wearing.", _worn, _wrist),
+    ProofTest("wrist", "Worn a day", "Hands and rate are proved by wearing.", _worn, _wrist),
     ProofTest("loupe", "Under the loupe", "Dust and marks, before the client sees them.", _loupe),
 )
 """In the order in which they are best done: what may send the watch back comes first."""

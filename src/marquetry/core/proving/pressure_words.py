@@ -21,6 +21,14 @@ WHERE = (
     ("Pushers and tubes", "Each has gaskets of its own; a tube pressed in anew leaks around itself."),
 )
 """Where to look when it leaks, in the order in which it is usual."""
+METHODS = {
+    "dry chamber": "Dry chamber: air pressed onto the case, the give of the case watched",
+    "bubbles": "Bubbles: under water in a chamber, looked at as the pressure goes",
+    "warm plate and a drop": "Warm plate and a cold drop on the glass: mist inside tells that damp got in",
+}
+"""How a test was made whose outcome is typed; only the first two put pressure on."""
+PLACES = ("crown", "back", "crystal", "pusher or tube", "not found")
+"""Where a case that did not hold was seen to leak."""
 CAUTION = (
     "Pressure equipment: local rules and licensed practice come first. Eyes guarded, the chamber closed. "
     "A figure counts only for what was tested, as it was tested; this is not a diving certificate."

@@ -20,6 +20,8 @@ OPENED: dict[OpenedWhat, str] = {
 }
 """What may have been opened: the second lets everything lapse."""
 BEFORE_ALL = -1
+ALONE = "alone"
+"""The item of a dry test made with the case alone, before the movement was in it."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -121,7 +123,16 @@ class Readiness:
     def counting(self, test: ProofTest) -> list[Proof]:
         """The records of a proof that have not lapsed."""
         since = self.since_ms(test)
-        return [proof for proof in self.standing if proof.kind == test.key and proof.at_ms >= since]
+        return [
+            proof
+            for proof in self.standing
+            if proof.kind == test.key and proof.at_ms >= since and proof.item != ALONE
+        ]
+
+    @property
+    def alone(self) -> list[Proof]:
+        """Dry tests of the case without its movement: they prove nothing of the watch, and never lapse."""
+        return [proof for proof in self.standing if proof.kind == "dry" and proof.item == ALONE]
 
     def _state(self, test: ProofTest, items: Sequence[Item]) -> TestState:
         counting = self.counting(test)

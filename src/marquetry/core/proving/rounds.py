@@ -34,10 +34,16 @@ class Tried:
     when: Callable[[Situation], bool] = _always
 
 
+def _winds(s: Situation) -> bool:
+    """A hand-wound movement is wound by its crown, whatever functions it is said to have."""
+    return s.drive == "hand-wound" or (s.drive != "battery" and _can("hand_winding")(s))
+
+
 QUICK = "Through all of them once; it stops dead on each."
 FUNCTIONS = (
-    Tried("rotor", "Rotor turns and winds", "in", "Turn the watch slowly: it falls both ways, nothing scrapes."),
-    Tried("winding", "Winding by the crown", "in", "Twenty turns: no slip, no catch.", "", "winds", _can("hand_winding")),
+    Tried("rotor", "Rotor turns and winds", "in", "Turn the watch slowly: it falls both ways, nothing scrapes.", when=lambda s: s.has_rotor),
+    Tried("stepping", "Seconds step", "in", "A minute by a clock: a step a second; every fourth second only, its battery is low.", when=lambda s: s.drive == "battery"),
+    Tried("winding", "Winding by the crown", "in", "Twenty turns: no slip, no catch.", "", "winds", _winds),
     Tried("quick_date", "Quick-set of the date", "first", QUICK, FORBIDDEN, "date", _can("date")),
     Tried("quick_day", "Quick-set of the day", "first", QUICK, FORBIDDEN, "day", _can("day")),
     Tried("quick_h24", "Quick-set of the 24-hour hand", "first", "Once round: the hour hand stays.", "", "24-hour hand", _can("h24")),

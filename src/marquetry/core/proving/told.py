@@ -4,6 +4,7 @@ from collections.abc import Callable, Mapping
 
 from marquetry.core.proving.meeting import clock_words
 from marquetry.core.proving.positions import POSITIONS
+from marquetry.core.proving.ready import ALONE
 from marquetry.core.proving.record import Proof, ProofKind, result_number
 from marquetry.core.proving.rounds import LOUPE
 from marquetry.core.proving.wrist import WRIST_WAY_WORDS
@@ -50,6 +51,12 @@ def _wrist(proof: Proof) -> str:
 def _dry(proof: Proof) -> str:
     held, loss = result_number(proof, "held_bar"), result_number(proof, "loss_per_min")
     told = f"{str(proof.result.get('verdict', '')).capitalize()} at {figure(held or 0.0, 2, 'bar')}"
+    if proof.item == ALONE:
+        told = f"The case alone: {told[:1].lower()}{told[1:]}"
+    if where := proof.result.get("where"):
+        told = f"{told}, {'no place found' if where == 'not found' else f'at the {where}'}"
+    if minutes := result_number(proof, "hold_s") if proof.result.get("typed") else None:
+        told = f"{told}, {figure(minutes / 60.0, 1, 'min')}"
     return told if loss is None else f"{told}, loss {figure(100.0 * loss, 2, '%')} a minute"
 
 

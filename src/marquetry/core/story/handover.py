@@ -87,8 +87,12 @@ def _water(one: HandedOver) -> str:
 
 SheetLine = tuple[str | Callable[[HandedOver], str], Callable[[HandedOver], bool]]
 SETTING: Sequence[SheetLine] = (
-    ("Stopped: twenty slow turns of the crown, pressed in. Then wear it: the rotor winds it on.", _can("hand_winding")),
-    ("Stopped: swing it gently for half a minute, then wear it: the rotor winds it on.", lambda one: _is_said(one) and not _can("hand_winding")(one)),
+    ("Stopped: twenty slow turns of the crown, pressed in. Then wear it: the rotor winds it on.", lambda one: one.situation.has_rotor and _can("hand_winding")(one)),
+    ("Stopped: swing it gently for half a minute, then wear it: the rotor winds it on.", lambda one: one.situation.has_rotor and _is_said(one) and not _can("hand_winding")(one)),
+    ("Wind it by its crown, pressed in, until it stops by itself: every day, at about the same hour.", lambda one: one.situation.drive == "hand-wound"),
+    ("Stopped, or its seconds step by fours: the battery is empty. Have it changed, and the case tested again.", lambda one: one.situation.drive == "battery"),
+    ("Seen from the crown's end: a crown with a thread unscrews anticlockwise; press it in while you screw it home, clockwise.", lambda one: one.situation.has("crown")),
+    ("Clockwise, pressed in, it winds; anticlockwise it turns free.", lambda one: one.situation.has("crown") and one.situation.drive != "battery"),
     ("Set the time with the crown drawn out to its last place, always forwards, and press it home.", _always),
     ("The seconds stop while the crown is out: press it in on a time signal.", _can("hacking")),
     (_calendar, lambda one: _is_said(one) and bool(one.situation.calendar)),

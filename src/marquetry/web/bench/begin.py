@@ -11,7 +11,7 @@ from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.families import ready_family, usual_watch
 from marquetry.core.sheet.part import unlinked
 from marquetry.core.values.errors import MarquetryError, NotFoundError
-from marquetry.store import families, pasted, shelf, variants, watches
+from marquetry.store import families, pasted, shelf, terms_of_trade, variants, watches
 from marquetry.web.bench.beginning import (
     SHELF_KINDS,
     begin_page,
@@ -40,6 +40,9 @@ class BeginForm(BaseModel):
     came: Annotated[list[Annotated[str, Field(max_length=40)]], Field(max_length=30, default_factory=list)]
     """Parts that came assembled, by their slots."""
     tools: Annotated[list[Annotated[str, Field(max_length=60)]], Field(max_length=30, default_factory=list)]
+    bench_tools: Annotated[
+        list[Annotated[str, Field(max_length=40)]], Field(max_length=60, default_factory=list)
+    ]
     asked_tools: Literal["", "yes"] = ""
     """Whether the form asked what the workshop measures with."""
 
@@ -94,6 +97,7 @@ def begin(request: Request, connection: Connection, form: Annotated[BeginForm, F
         )
     if form.asked_tools:
         note_tools(connection, form.tools)
+        terms_of_trade.note_bench_tools(connection, form.bench_tools)
     if form.listing.strip():
         pasted.keep(connection, "watch", watch_id, form.listing)
         return to_reading(request, "watch", watch_id)

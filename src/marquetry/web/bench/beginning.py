@@ -10,12 +10,14 @@ from marquetry.core.measuring.listing.read import LONGEST_LISTING
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.families import filled_up, usual_watch
 from marquetry.core.sheet.ready_families import READY, USUAL_FAMILY
+from marquetry.core.trade.sundries import UsualSundry
 from marquetry.formats import build_sheet
-from marquetry.store import families, house, variants, watches
+from marquetry.store import families, house, terms_of_trade, variants, watches
 from marquetry.store.database import Connection, transaction
 from marquetry.store.finder_parts import candidates
 from marquetry.store.pieces_in_watch import planned
 from marquetry.store.shelf import StoredPart
+from marquetry.store.terms_of_trade import Sundry
 from marquetry.web.watch.reports import Reports
 
 CASE_PARTS = (
@@ -60,6 +62,7 @@ class BeginPage:
     """Slot and label of each part that may have come assembled."""
     tools: tuple[tuple[str, bool], ...]
     """Usual instruments, and whether the workshop has each."""
+    bench_tools: list[tuple[Sundry, UsualSundry]]
     name: str = ""
     listing: str = ""
     most_bytes: int = build_sheet.MOST_BYTES
@@ -87,6 +90,7 @@ def begin_page(
             *((key, kind(key).label) for key in MAY_COME),
         ),
         tuple((tool.name, tool.name in owned) for tool in USUAL_INSTRUMENTS),
+        terms_of_trade.usual_tools(connection),
         name,
         listing,
     )

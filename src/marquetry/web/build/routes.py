@@ -40,6 +40,7 @@ def screens(visit: Visit, run: Run) -> dict[str, Screen]:
         bench_log.settings(connection),
         proved(visit, run),
         rehearsals.last_plays(connection),
+        terms_of_trade.lacking_tools(connection),
     )
     return screens_of(run, around)
 

@@ -90,6 +90,7 @@ class Screen:
     versions: Sequence[MadeVersion]
     ready: Readiness
     rehearsable: Rehearsable
+    lacking: frozenset[str]
 
     @property
     def step(self) -> WatchStep:
@@ -134,8 +135,16 @@ class Screen:
     @property
     def at_hand(self) -> str:
         """Tools and consumables, in a line."""
-        keys = (*self.step.step.tools, *self.step.consumables)
+        keys = (*self.step.tools, *self.step.consumables)
         return ", ".join(SUNDRY_BY_KEY[key].name for key in keys)
+
+    @property
+    def instead(self) -> list[str]:
+        """What does instead of each tool that the workshop said it has not."""
+        lacking = (SUNDRY_BY_KEY[key] for key in self.step.tools if key in self.lacking)
+        return [
+            f"No {tool.name[:1].lower()}{tool.name[1:]}? {tool.instead}" for tool in lacking if tool.instead
+        ]
 
     @property
     def is_of_stem(self) -> bool:
@@ -354,6 +363,8 @@ class Around:
     settings: Mapping[str, bool]
     ready: Readiness
     plays: Mapping[str, LastPlay]
+    lacking: frozenset[str]
+    """Tools that the workshop said it has not."""
 
 
 def screens_of(run: Run, around: Around) -> dict[str, Screen]:
@@ -361,6 +372,16 @@ def screens_of(run: Run, around: Around) -> dict[str, Screen]:
     pictures = {photo.id: photo for photo in around.photos}
     guided, rehearsable = around.settings["guided"], Rehearsable(run.procedure.situation, around.plays)
     return {
-        name: Screen(run, stand, around.lessons, pictures, guided, around.versions, around.ready, rehearsable)
+        name: Screen(
+            run=run,
+            stand=stand,
+            known=around.lessons,
+            photos=pictures,
+            guided=guided,
+            versions=around.versions,
+            ready=around.ready,
+            rehearsable=rehearsable,
+            lacking=around.lacking,
+        )
         for name, stand in run.stands.items()
     }

@@ -24,12 +24,13 @@ from marquetry.web.watch.way import WayThrough
 
 @dataclass(frozen=True, slots=True)
 class AtHand:
-    """A tool or a consumable that the build wants: how many are held, whether it was ticked off."""
+    """A tool or a consumable that the build wants: what does instead, whether it was ticked off."""
 
     key: str
     name: str
     reason: str
-    held: int | None
+    instead: str
+    """What does instead, where the workshop said that it has none; told in black: nothing went wrong."""
     ready: bool
 
 
@@ -165,10 +166,14 @@ def unbooked_minutes(visit: Visit, run: Run) -> int:
 
 
 def _at_hand(visit: Visit, run: Run, keys: tuple[str, ...]) -> Iterator[AtHand]:
-    held = {one.key: one.held for one in terms_of_trade.sundries(visit.connection) if one.key}
+    counted = {
+        one.key: one for one in terms_of_trade.sundries(visit.connection) if one.key and one.is_counted
+    }
     for key in keys:
-        usual = SUNDRY_BY_KEY[key]
-        yield AtHand(key, usual.name, usual.reason, held.get(key), key in run.ready)
+        usual, known = SUNDRY_BY_KEY[key], counted.get(key)
+        gone = known is not None and not known.held
+        instead = (usual.instead or "none counted") if gone else ""
+        yield AtHand(key, usual.name, usual.reason, instead, key in run.ready)
 
 
 def _lacking(visit: Visit) -> Iterator[str]:

@@ -17,9 +17,10 @@ from marquetry.drawing.scene import Scene
 from marquetry.store.house import HouseRule
 from marquetry.web.house.bench_under_rules import BenchUnderRules, Standing, Turn
 
-NUMBERS, SCHOOLS, INSTRUMENTS, WORDS = "numbers", "schools", "instruments", "words"
+NUMBERS, SCHOOLS, INSTRUMENTS, TOOLS, WORDS = "numbers", "schools", "instruments", "tools", "words"
 OTHERS = {
-    NUMBERS: "Numbers behind", SCHOOLS: "Schools", INSTRUMENTS: "Instruments", WORDS: "Sellers' words",
+    NUMBERS: "Numbers behind", SCHOOLS: "Schools", INSTRUMENTS: "Instruments", TOOLS: "Tools",
+    WORDS: "Sellers' words",
 }  # fmt: skip
 
 
@@ -97,6 +98,7 @@ class HousePage:
         yield Chapter(NUMBERS, OTHERS[NUMBERS], len(own & (self.model.plain_rules | self.model.bands).keys()))
         yield Chapter(SCHOOLS, OTHERS[SCHOOLS], len(own & self.model.schools.keys()))
         yield Chapter(INSTRUMENTS, OTHERS[INSTRUMENTS], 0)
+        yield Chapter(TOOLS, OTHERS[TOOLS], 0)
         yield Chapter(WORDS, OTHERS[WORDS], 0)
 
     @cached_property

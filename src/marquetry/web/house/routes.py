@@ -5,19 +5,19 @@ from typing import Annotated, Literal
 from urllib.parse import urlencode
 
 from fastapi import APIRouter, Form, Request
-from pydantic import ValidationError
+from pydantic import Field, ValidationError
 from starlette.responses import RedirectResponse, Response
 
 from marquetry.core.fit.rule_sets import RULE_SETS
 from marquetry.core.measuring.instrument import WAYS
 from marquetry.core.sheet.entries import Json
 from marquetry.core.values.errors import DimensionError, NotFoundError, SheetError
-from marquetry.store import house
+from marquetry.store import house, terms_of_trade
 from marquetry.store.lessons import lessons_by_school, shown_lessons
 from marquetry.store.sellers_words import forget, known_words
 from marquetry.web.house.bench_under_rules import BenchUnderRules
 from marquetry.web.house.forms import InstrumentForm, RuleForm
-from marquetry.web.house.page import INSTRUMENTS, WORDS, HousePage, chapter_of, defaults, means_of
+from marquetry.web.house.page import INSTRUMENTS, TOOLS, WORDS, HousePage, chapter_of, defaults, means_of
 from marquetry.web.site.deps import Connection, SentForm, wants_fragments
 from marquetry.web.site.pages import render
 
@@ -34,6 +34,7 @@ def _page(
         "sets": list(RULE_SETS),
         "instruments": house.instruments(connection),
         "ways": WAYS,
+        "tools": terms_of_trade.usual_tools(connection),
         "errors": errors or {},
         "sellers_words": [
             (known, means_of(connection.model.anatomy, known.label)) for known in known_words(connection)
@@ -139,6 +140,17 @@ def forget_word(request: Request, connection: Connection, number: int) -> Respon
     """Read a seller's word as the reader itself does again."""
     forget(connection, number)
     return _back(request, WORDS)
+
+
+@router.post("/rules/tools", name="note_bench_tools")
+def note_bench_tools(
+    request: Request,
+    connection: Connection,
+    tools: Annotated[list[Annotated[str, Field(max_length=40)]] | None, Form()] = None,
+) -> Response:
+    """Say once which tools there are: steps tell what does instead of the others."""
+    terms_of_trade.note_bench_tools(connection, tools or [])
+    return _back(request, TOOLS)
 
 
 @router.post("/instruments/{number}/removed", name="remove_instrument")

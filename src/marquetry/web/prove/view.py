@@ -85,6 +85,7 @@ class ProvePage:
         tests = [state.test for state in self.ready.states]
         counting = {proof.key for test in tests for proof in self.ready.counting(test)}
         wet_since = self.ready.since_ms(self.ready.test("dry"))
+        counting |= {proof.key for proof in self.ready.alone}
         return counting | {
             proof.key
             for proof in self.ready.standing

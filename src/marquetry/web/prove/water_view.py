@@ -5,8 +5,9 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from marquetry.core.proving.pressure import Hold, hold
-from marquetry.core.proving.pressure_words import CAUTION, SAID, WHERE, hold_words
+from marquetry.core.proving.pressure_words import CAUTION, METHODS, PLACES, SAID, WHERE, hold_words
 from marquetry.core.proving.record import Proof
+from marquetry.core.proving.told import proof_told
 from marquetry.devices.chamber import LOSSES
 from marquetry.drawing.proving.give_curve import give_curve
 from marquetry.drawing.scene import Scene
@@ -84,6 +85,26 @@ class WaterPage:
     def caution(self) -> str:
         """What has to be said beside every test."""
         return CAUTION
+
+    @property
+    def methods(self) -> Mapping[str, str]:
+        """How a test may have been made whose outcome is typed."""
+        return METHODS
+
+    @property
+    def places(self) -> Sequence[str]:
+        """Where a case may be seen to leak."""
+        return PLACES
+
+    @property
+    def last_words(self) -> str:
+        """What the newest test said, where it has no series."""
+        return proof_told(self.last_proof) if self.last_proof and not self.last_series else ""
+
+    @property
+    def leaks(self) -> bool:
+        """Whether the newest test says that there is somewhere to look."""
+        return self.last_proof is not None and self.last_proof.verdict == "failed"
 
     @property
     def cases(self) -> Mapping[str, str]:

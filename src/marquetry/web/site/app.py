@@ -20,7 +20,7 @@ from marquetry.web.bench import routes as bench
 from marquetry.web.brief import routes as brief
 from marquetry.web.build import mishap_routes as mishaps
 from marquetry.web.build import routes as build
-from marquetry.web.build import timers
+from marquetry.web.build import timers, together
 from marquetry.web.face import routes as face
 from marquetry.web.finder import routes as finder
 from marquetry.web.finder.finds import Find
@@ -60,7 +60,7 @@ from marquetry.web.watch.reports import Reports
 
 ROUTES = (
     bench, begin, caliper, house, brief, face, workshop, versions, make, next_routes, kits, rounds, trial,
-    cards, shelf, exchange, order, suppliers, money, stock, build, mishaps, timers,
+    cards, shelf, exchange, order, suppliers, money, stock, build, mishaps, together, timers,
     sound_routes, stand_ins, wrist_routes, water_routes, picture_routes, prove,
     story, card_routes, away_routes, workshop_routes, rehearsal, handbook, tour,
     sharing, filling, finder, remedies, wanted, stated, watch, downloads, parts, pieces, donors, patterns,

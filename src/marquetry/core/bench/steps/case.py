@@ -4,7 +4,7 @@ from collections.abc import Callable
 
 from marquetry.core.bench.situation import Situation
 from marquetry.core.bench.step import BenchStep
-from marquetry.core.bench.steps.wording import EYES, SPRINGS
+from marquetry.core.bench.steps.wording import CLOSINGS_OPENED, EYES, OPENERS, SPRINGS, closing
 from marquetry.core.values.figures import figure
 
 RING_WORDS = {
@@ -80,12 +80,15 @@ STEPS = (
         title="Open the case",
         group="case",
         why="Back, gaskets, crown and film come off before anything is pressed.",
-        how="Back off, gaskets out and bagged, crown out, protective film off all surfaces that will be hidden.",
+        how=lambda s: (
+            f"{CLOSINGS_OPENED[closing(s)]}; gaskets out and bagged, crown out, protective film off all surfaces "
+            "that will be hidden."
+        ),
         wrong="Film left under the bezel lifts it: look along every edge.",
         parts=("case",),
         after=("lay_out_parts",),
         shows=("case", "case_back", "back_gasket"),
-        tools=("back_wrench", "tray"),
+        tools=lambda s: (*OPENERS[closing(s)], "tray"),
         minutes=4,
     ),
     BenchStep(

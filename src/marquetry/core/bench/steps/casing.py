@@ -13,6 +13,8 @@ HOLDERS = {
 HOLDINGS = {
     "case screws": "Case screws with their clamps over the movement's edge, in turn, until they just bear.",
     "clamps": "Clamps over the movement's edge, turned in until they just bear.",
+    "cement": "A drop of soft cement between holder and movement, at two places, away from stem and rotor; it sets "
+    "before the case is turned.",
     "holder pressed by the back": "Held by its holder once the back is closed: until then keep it face down.",
 }
 

@@ -2,6 +2,7 @@
 
 from marquetry.core.bench.situation import Situation
 from marquetry.core.bench.step import BenchStep
+from marquetry.core.bench.steps.wording import CLOSERS, CLOSINGS_CLOSED, CLOSINGS_TIGHT, closing
 from marquetry.core.values.figures import figure
 
 
@@ -12,12 +13,12 @@ def _squeeze(s: Situation) -> tuple[str, str] | None:
 
 def _closed(s: Situation) -> str:
     battery = "The battery goes in first, its seconds seen to step. " if s.drive == "battery" else ""
-    return f"{battery}By hand until it stops: no force. If it springs, the holder is proud."
+    return f"{battery}{CLOSINGS_CLOSED[closing(s)]}"
 
 
 def _tightened(s: Situation) -> str:
     last = "; then the rotor once more, by ear" if s.has_rotor else ""
-    return f"Wrench in its slots, pressed down, until metal meets metal{last}."
+    return f"{CLOSINGS_TIGHT[closing(s)]}{last}."
 
 
 STEPS = (
@@ -60,7 +61,7 @@ STEPS = (
         after=("last_dust", "grease_back_gasket"),
         gates=("rotor_free", "crown_works", "grease_back_gasket"),
         shows=("case_back", "back_gasket"),
-        tools=("back_wrench",),
+        tools=lambda s: CLOSERS[closing(s)],
         tells=("holder_clamp",),
         minutes=3,
     ),
@@ -74,7 +75,7 @@ STEPS = (
         parts=("case_back",),
         after=("close_back",),
         shows=("case_back", "back_gasket"),
-        tools=("back_wrench",),
+        tools=lambda s: CLOSERS[closing(s)],
         minutes=2,
     ),
 )

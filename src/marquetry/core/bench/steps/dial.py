@@ -28,6 +28,22 @@ def named_feet(numbers: tuple[int, ...]) -> str:
     return ("foot " if len(names) == 1 else "feet ") + " and ".join(names)
 
 
+def _aligned(s: Situation) -> str:
+    """The minute at which the stem points on the dial: what a dial without feet is turned by."""
+    crown = s.build.dimensions.get("case.crown_angle")
+    if crown is None or not crown.source.is_known:
+        at = "the dial's mark for the crown's place"
+    else:
+        at = f"minute {figure((crown.value / DEGREES_A_MINUTE) % 60.0, 1).removesuffix('.0')}"
+    return (
+        f"Stem in as a guide: it points at {at}, seen from the front; stem, centre and the mark opposite are one "
+        "line, before the liner comes off."
+    )
+
+
+DEGREES_A_MINUTE = 6.0
+
+
 def _held(s: Situation) -> str:
     if s.on_pads:
         return PADS
@@ -260,7 +276,8 @@ STEPS = (
         applies=_fits(),
         why="Height, flatness and window show now; later there is glue.",
         how="Dial on without adhesive. Flat all round? Centre hole clear of every post? Numeral in its window?",
-        wrong="A foot that is a little off is pressed home: look for light under the edge instead.",
+        wrong="A foot that is a little off is pressed home: look for light under the edge instead. A bent one is "
+        "straightened at its root, with flat pliers over paper, once.",
         parts=("dial", "movement"),
         after=BEFORE_TRIAL,
         question="Does it lie flat, centred, the posts free?",
@@ -291,8 +308,7 @@ STEPS = (
         title="Line the dial up with the stem",
         group="dial",
         why="Pads hold it as it is laid, not as it should be.",
-        how="Stem in as a guide: its mark and the dial's must be one line through the centre, before the liner "
-        "comes off.",
+        how=_aligned,
         wrong="Judged from one side: turn the whole watch half round and look again.",
         parts=("dial",),
         applies=_fits(lambda s: s.on_pads),

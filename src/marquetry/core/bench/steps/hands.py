@@ -99,7 +99,7 @@ def _check(hand: str) -> BenchStep:
         hand=hand,
         entry="height",
         figure=_shim(hand),
-        tools=("loupe",),
+        tools=("loupe", "height_gauge"),
         tells=("hand_stack",),
         minutes=3,
     )

@@ -39,7 +39,8 @@ STEPS = (
         group="movement",
         why="This watch shows a disc of its own.",
         how="Under its plate, teeth on the driving wheel, jumper between two teeth; numerals upright in the "
-        "window.",
+        "window. The ring under the calendar's plates goes with the disc: a disc for another place of the crown "
+        "may want its own, swapped and seated before the plate is on.",
         wrong="The disc rides on its jumper and stands proud: it must turn freely before the plate is tight.",
         parts=("movement", "calendar_disc"),
         after=(*CHECKED, *CLEARED, "strip_calendar"),

@@ -64,8 +64,9 @@ STEPS = (
         after=("lay_out_parts",),
         place="positions",
         shows=("movement",),
-        tools=("loupe", "movement_rest"),
-        caution="Keep away from loudspeakers and magnetic trays: a magnetised movement gains.",
+        tools=("loupe", "movement_rest", "demagnetiser"),
+        caution="Keep away from loudspeakers and magnetic trays: a magnetised movement gains. A compass beside "
+        "it must stand still; else demagnetise it, and your caliper and tweezers, first.",
         minutes=8,
     ),
     BenchStep(

@@ -54,3 +54,28 @@ def release_caution(s: Situation) -> str:
 def donor(s: Situation) -> str:
     """The donors in words."""
     return ", ".join(sorted(set(s.from_donors.values()))) or "the donor"
+
+
+CLOSINGS_OPENED = {
+    "screw-in": "Back turned off with its wrench",
+    "pressed": "Case knife into the back's notch, twisted until it lifts, a thumb on the far side",
+    "screws": "The back's screws out, crosswise, into the tray",
+}
+CLOSINGS_CLOSED = {
+    "screw-in": "By hand until it stops: no force. If it springs, the holder is proud.",
+    "pressed": "Its notch over the stem, pressed home evenly by thumbs or press until it snaps all round.",
+    "screws": "Flat all round, then its screws crosswise, a turn each, until they just bear.",
+}
+CLOSINGS_TIGHT = {
+    "screw-in": "Wrench in its slots, pressed down, until metal meets metal",
+    "pressed": "A nail round its edge: no gap anywhere",
+    "screws": "Screws crosswise, a quarter turn each, until metal meets metal",
+}
+OPENERS = {"screw-in": ("back_wrench",), "pressed": ("back_knife",), "screws": ("screwdrivers",)}
+CLOSERS = {"screw-in": ("back_wrench",), "pressed": ("back_press",), "screws": ("screwdrivers",)}
+
+
+def closing(s: Situation) -> str:
+    """How the case's back is held; most screw in, where nobody said."""
+    told = s.word("case_back.closing")
+    return told if told in OPENERS else "screw-in"

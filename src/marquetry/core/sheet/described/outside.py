@@ -100,7 +100,11 @@ CASE = Group(
         Choice("ring_key", "Keeps the ring upright by", ("recess", "pin", "none")),
         Flag("refinish", "To be brushed again", default=None),
         Choice("click", "Click", CLICKS),
-        Choice("holding", "Holds the movement by", ("holder pressed by the back", "case screws", "clamps")),
+        Choice(
+            "holding",
+            "Holds the movement by",
+            ("holder pressed by the back", "case screws", "clamps", "cement"),
+        ),
         PlainSize("claimed_height", "Height as claimed"),
         Count("water_rating_m", "Water rating as claimed, m"),
     ),
