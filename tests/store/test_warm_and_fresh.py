@@ -124,7 +124,7 @@ BY_TABLE = (
          ("/workshop/sellers", "/workshop/report", "/watches/1/parts/crown"),
          ((f"UPDATE revision SET sheet = json_remove(sheet, '$.parts.case', '$.parts.crown') WHERE version = {IN_FORCE}", SQL),),
          ("/workshop/sellers", "/workshop/report"), LEARNED,
-         (("_build_read", "2"),)),
+         (("_record", "revision"), ("_build_read", "2"))),
     Case("a part that was measured in a watch is another by now", (),
          (*TOLD_AND_MEASURED, ("/workshop/sellers", LOOK),
           ("UPDATE revision SET sheet = json_set(sheet, '$.parts.dial.name', 'Other') WHERE watch_id = 16 AND version > 2", SQL)),
@@ -284,7 +284,6 @@ def test_a_key_without_one_of_its_parts_is_found_out(
 
 EXCUSED: Mapping[Part, str] = {
     ("_built", "donor"): "of a donor its name is read, which these words do not tell",
-    ("_record", "revision"): "its builds are read by `_build_read`, which knows the revision itself",
     ("_record", "watch"): "which version is in use is asked beside it; a record is of the versions of then",
     (
         "_sellers_worth",

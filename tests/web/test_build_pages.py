@@ -198,6 +198,8 @@ def test_a_mishap_is_booked_opens_its_steps_and_can_be_taken_back(
         height = [one.pop("pressed", None) for one in hands.values() if isinstance(one, dict)]
         return sum(one.minor for one in ledger.entries), len(lessons.lessons(held)), hands, told, height
 
+    # What was read before the program wrote it into sheets is written with the next tap.
+    sent(client, {"step": "fit_bezel", "what": "note", "words": "a tap"})
     for way, fate in (("lift", "refitted"), ("other", "scrapped"), ("leave", "")):
         before = books()
         form = {"step": "check_minute", "kind": "hand_too_deep", "way": way, "lesson": "Hold the shim."}
@@ -474,3 +476,38 @@ def test_pages_of_a_watch_are_told_and_those_of_another_are_not() -> None:
 
     breath, told = ": listening\n\n", "event: bench\ndata: {}\n\n"
     assert asyncio.run(heard()) == [breath, breath, told.format("entered"), told.format("measured")]
+
+
+def test_the_same_step_on_two_watches_is_one_tap_and_a_question_one_each(client: TestClient) -> None:
+    copied = {"start": "watch:1", "name": "Skerry Two"}
+    second = int(
+        client.post("/begin", data=copied, follow_redirects=False)
+        .headers["location"]
+        .split("/")[2]
+        .split("?")[0]
+    )
+    address = f"/watches/{second}/together"
+    together = page(client, f"{address}?other=1&step=fit_bezel")
+    assert "on all 2" in text(together.xpath("//h2")[0])
+    client.post(address, data={"others": "1", "step": "lay_out_parts", "what": "done"})
+    steps = [client.get(f"/watches/{n}/build/state.json").json()["steps"] for n in (1, second)]
+    assert [one["lay_out_parts"][0] for one in steps] == ["done", "done"]
+    asked = page(client, f"{address}?other=1&step=check_movement")
+    assert not asked.xpath("//section[@class='together-common']//button")
+    client.post(address, data={"others": "1", "step": "check_movement", "what": "yes", "only": str(second)})
+    assert client.get(f"/watches/{second}/build/state.json").json()["steps"]["check_movement"][0] == "passed"
+    refused = client.post(address, data={"others": "1", "step": "close_back", "what": "done"})
+    assert refused.status_code == 422
+    assert refused.text.count('role="alert"') == 2
+    assert client.post(address, data={"step": "fit_bezel", "what": "done", "only": "99"}).status_code == 404
+
+
+def test_a_tool_that_is_not_there_is_told_in_black_with_what_does_instead(client: TestClient) -> None:
+    plain = page(client, BUILD).xpath("//*[@class='instead']")
+    assert not plain, "nobody counted anything: nothing is said to lack"
+    client.post("/rules/tools", data={"tools": ["loupe", "tray"]})
+    assert "A bar clamp and two dies" in client.get(f"{BUILD}/at/press_crystal").text
+    assert "A bar clamp and two dies" in text(page(client, BUILD).xpath("//aside")[0])
+    assert not page(client, BUILD).xpath("//*[@class='lacks-one']")
+    ticked = page(client, "/rules?family=tools").xpath("//input[@name='tools' and @checked]/@value")
+    assert ticked == ["loupe", "tray"]

@@ -341,7 +341,7 @@ def test_a_quote_below_cost_and_a_cost_without_prices_say_so(client: TestClient)
     address = begun(client, "Dial: Winkle grey, 28.5 mm\nHands: pencil, 1.50/0.90/0.20, 8.00 EUR")
     decide(client, address, "take", seller="Ella")
     quote = text(parsed(client.get(f"{address}/quote?margin=10").text))
-    assert "Not in it, for want of a price: Winkle grey" in quote
+    assert "Not in this sum, for want of a price: Winkle grey" in quote
     assert "Below cost" not in quote
     client.post(f"{address}/money", data={"kind": "hours", "work": "bench", "time": "4:00", "sent": ""})
     client.post(f"{address}/money", data={"kind": "part", "amount": "12.50", "words": "a bezel", "sent": ""})

@@ -249,3 +249,64 @@ def test_a_watch_that_the_bench_opens_again_makes_no_claim(client: TestClient) -
     assert "The watch is open" in shown
     assert "Tested dry at" not in shown
     assert "lapsed" in shown
+
+
+TYPED: dict[str, tuple[dict[str, str], str]] = {
+    "held": (
+        {"method": "dry chamber", "bar": "10", "minutes": "5", "held": "yes"},
+        "Tight at 10.00 bar, 5.0 min",
+    ),
+    "leaked": (
+        {"method": "dry chamber", "bar": "3", "minutes": "2", "held": "no", "where": "crown"},
+        "Leak at 3.00 bar, at the crown",
+    ),
+    "the case alone": (
+        {"method": "bubbles", "bar": "5", "minutes": "3", "held": "yes", "alone": "yes"},
+        "The case alone: tight at 5.00 bar",
+    ),
+    "warm plate": (
+        {"method": "warm plate and a drop", "minutes": "10", "held": "yes"},
+        "Tight at 0.00 bar, 10.0 min",
+    ),
+}
+TYPED_WRONG: dict[str, tuple[dict[str, str], str]] = {
+    "under water before it was tested dry": (
+        {"method": "bubbles", "bar": "5", "minutes": "3", "held": "yes"},
+        "The dry test first",
+    ),
+    "no pressure": ({"method": "dry chamber", "bar": "", "minutes": "3", "held": "yes"}, "a number in bar"),
+    "no method": (
+        {"method": "a bucket", "bar": "3", "minutes": "3", "held": "yes"},
+        "dry chamber or bubbles",
+    ),
+    "no place": (
+        {"method": "dry chamber", "bar": "3", "minutes": "3", "held": "no", "where": "lugs"},
+        "crown or back",
+    ),
+    "no time": ({"method": "dry chamber", "bar": "3", "minutes": "0", "held": "yes"}, "over 0"),
+}
+
+
+@pytest.mark.parametrize("name", TYPED)
+def test_a_typed_dry_test_is_kept_with_how_and_where(client: TestClient, name: str) -> None:
+    form, told = TYPED[name]
+    assert client.post("/watches/1/prove/dry/typed", data=form, follow_redirects=False).status_code == 303
+    shown = " ".join(client.get("/watches/1/prove/dry").text.split())
+    assert told in shown
+    # What was made with the case alone, or without pressure, proves nothing of a watch that wants 100 m.
+    (state,) = page_of(client, "/watches/1/prove/dry").xpath(
+        "//a[@aria-current='page' and contains(., 'Water')]/small"
+    )
+    expected = {
+        "held": "passed", "leaked": "does not hold", "the case alone": "not yet", "warm plate": "unsure",
+    }  # fmt: skip
+    assert state.text == expected[name]
+
+
+@pytest.mark.parametrize("name", TYPED_WRONG)
+def test_a_typed_test_that_cannot_be_is_told_and_keeps_nothing(client: TestClient, name: str) -> None:
+    form, told = TYPED_WRONG[name]
+    refused = client.post("/watches/1/prove/dry/typed", data=form)
+    assert refused.status_code == 422
+    assert told in refused.text
+    assert "proof-history" not in client.get("/watches/1/prove/dry").text

@@ -133,14 +133,21 @@ def _walk(connection: Connection, watch_id: int, begins_ms: int, name: str) -> W
 
 
 def _keep(connection: Connection, watch_id: int, walk: Walk) -> None:
-    """The log, and what it did to the watch, as taps would have written it."""
     bench_log.add_entries(connection, watch_id, walk.entries)
+
+
+def _write(connection: Connection, watch_id: int, walk: Walk) -> None:
+    """What the log did to a finished watch, as taps would have written it into its sheet.
+
+    Of watches that are half built nothing is written that their next tap does not write as well.
+    """
     stored = watches.watch(connection, watch_id)
     run = Run(walk.steps, bench_log.entries_of(connection, watch_id), walk.at_ms)
     found = written(stored.build, run, walk.entries, stamp)
     if found.build != stored.build:
         with dated(connection, stamp(walk.at_ms)):
-            watches.save(connection, watch_id, stored.version, found.build, "bench", stored)
+            words = f"bench: {'; '.join(found.words)}"[:200]
+            watches.save(connection, watch_id, stored.version, found.build, words, stored)
 
 
 def stamp(at_ms: int) -> str:
@@ -191,3 +198,4 @@ def _finish(connection: Connection, watch_id: int, begins_ms: int) -> None:
         if begun:
             walk.do(step)
     _keep(connection, watch_id, walk)
+    _write(connection, watch_id, walk)

@@ -74,7 +74,7 @@ def note(connection: Connection, stored: StoredWatch, new: NewMishap) -> None:
     detail: dict[str, Json] = {"kind": new.kind.key, "way": new.way.key, "opens": list(new.opens)}
     with transaction(connection):
         found = piece_of(connection, stored.id, new.kind.part) if new.kind.part else None
-        if found is not None and new.way.fate:
+        if found is not None and new.way.fate and new.way.fate != "returned":
             detail |= _fate(connection, stored, new, found)
         elif new.kind.part and new.way.wants_another:
             detail |= _described(connection, stored, new)
@@ -113,17 +113,19 @@ def _fate(connection: Connection, stored: StoredWatch, new: NewMishap, found: Pi
 
 
 def _described(connection: Connection, stored: StoredWatch, new: NewMishap) -> dict[str, Json]:
-    """What was only described here becomes a faulty piece; of the one in its place nothing is known."""
+    """It becomes, or already is, a faulty piece; of the one in its place nothing is known."""
     slot = new.kind.part
     if not another_part.is_somebodys(stored.build, slot):
         return {}
     old = another_part.name_in(stored.build, slot)
+    held = piece_of(connection, stored.id, slot)
+    was: list[Json] = [held.stock.condition, held.stock.fault] if held else [Stock().condition, ""]
     now, version = another_part.put_old_away(connection, stored, stored.version, slot, new.why)
     build = another_part.blank(connection, now.build, slot)
     change = f"{new.kind.label}: {old} out, {another_part.name_in(build, slot)} not known yet"
     after = watches.save(connection, stored.id, version, build, change)
     number = now.build.at(f"{slot}.{PIECE_LINK}")
-    return {"version": after.version, "scratched": number, "was": [Stock().condition, ""]}
+    return {"version": after.version, "scratched": number, "was": was}
 
 
 def _name_of(stored: StoredWatch, new: NewMishap) -> str:

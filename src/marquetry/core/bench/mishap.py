@@ -11,8 +11,8 @@ from typing import Literal
 from marquetry.core.bench.procedure import Procedure
 from marquetry.core.bench.situation import Situation
 
-PieceFate = Literal["", "scratched", "scrapped", "refitted"]
-"""What becomes of the part's piece on a way back."""
+PieceFate = Literal["", "scratched", "scrapped", "refitted", "returned"]
+"""What becomes of the part's piece on a way back; one returned lies faulty on the shelf."""
 UNSURE = "unsure"
 """The way back that goes on without knowing."""
 UNSURE_WORDS = "Not sure, go on"
@@ -44,7 +44,7 @@ class WayBack:
     @property
     def wants_another(self) -> bool:
         """Whether another piece of the part is needed."""
-        return self.fate == "scrapped"
+        return self.fate in {"scrapped", "returned"}
 
 
 @dataclass(frozen=True, slots=True)

@@ -172,7 +172,7 @@ MISHAPS: tuple[MishapKind, ...] = (
         "movement_faulty", "Movement faulty",
         "Wound, demagnetised, and a minute left alone: does it still stop, skip, or not set?",
         (
-            WayBack("other", "Another movement from stock", 20, "Crown's place, feet and posts may differ: the report says so.", "scrapped", first_of("check_movement")),
+            WayBack("other", "Another movement from stock", 20, "Crown's place, feet and posts may differ: the report says so.", "returned", first_of("check_movement")),
             WayBack("service", "To its seller, or to a watchmaker, and wait", 10, "All else lies open meanwhile: cover it.", "", first_of("check_movement")),
             WayBack("well", "It was magnetised or run down: well again", 5, "It comes back where magnets are near.", "", first_of("check_movement")),
         ),
@@ -308,7 +308,7 @@ MISHAPS: tuple[MishapKind, ...] = (
         "not_as_sold", "Not as it was sold",
         "Hold it against its listing, line by line: size, finish, what was to be in the box. Photograph both.",
         (
-            WayBack("return", "Back to its seller, another one ordered", 15, "Days; opened, altered or scratched it is yours.", "scrapped", here),
+            WayBack("return", "Back to its seller, another one ordered", 15, "Days; opened, altered or scratched it is yours.", "returned", here),
             WayBack("price", "Keep it, and ask for a part of its price", 10, "Once built in, nobody pays."),
         ),
         "Every part against its listing on the day it comes.", "", ("lay_out_parts", "check_movement", "open_case", "look_over_case", "look_over_dial"),

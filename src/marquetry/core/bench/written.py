@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 from marquetry.core.bench.log import LogEntry
 from marquetry.core.bench.procedure import WatchStep
 from marquetry.core.bench.run import Run
-from marquetry.core.bench.situation import Situation
+from marquetry.core.bench.situation import Situation, alteration_step
 from marquetry.core.bench.stem import COVERAGE
 from marquetry.core.remedies.feet import drilled
 from marquetry.core.sheet.build import Build
@@ -111,30 +111,32 @@ def written(build: Build, run: Run, kept: Iterable[LogEntry], stamp: Callable[[i
     found, by_key = Written(build), {entry.key: entry for entry in run.entries}
     for entry in kept:
         undone = by_key.get(entry.undoes) if entry.what == "undo" else None
-        step = run.procedure.by_id.get((undone or entry).step)
-        if step is None or (undone or entry).what not in {"done", "yes"}:
+        about = undone or entry
+        if about.what not in {"done", "yes"}:
             continue
         at = "" if undone else stamp(entry.at_ms)
-        found = _tried(found, at) if step.id == TRIAL else _done(found, run, step, at)
+        found = _tried(found, at) if about.step == TRIAL else _done(found, run, about.step, at)
     for name in FOLLOW:
         found = _followed(found, run, name)
     return _as_pressed(found, run)
 
 
-def _done(found: Written, run: Run, step: WatchStep, at: str) -> Written:
-    """A planned alteration done or not done after all; else what the step itself does, or takes back."""
-    planned = step.alteration
-    if planned is not None and planned.id != f"{BENCH}{step.id}":
-        known = next((one for one in found.build.alterations if one.id == planned.id), None)
-        if known is None or (known.done is None) != bool(at):
+def _done(found: Written, run: Run, name: str, at: str) -> Written:
+    """A planned alteration done or not done after all; else what the step itself does, or takes back.
+
+    They are looked for in the sheet: a step that was taken back may be in the watch's list no longer.
+    """
+    every = found.build.alterations
+    own = next((one for one in every if one.id == f"{BENCH}{name}"), None)
+    planned = next((one for one in every if alteration_step(one) == name and one is not own), None)
+    if planned is not None:
+        if (planned.done is None) != bool(at):
             return found
-        return found.then(_turned(found.build, known, at or None), f"{known.title}: {_said(at)}")
-    if step.id not in DOES:
-        return found
-    own = next((one for one in found.build.alterations if one.id == f"{BENCH}{step.id}"), None)
+        return found.then(_turned(found.build, planned, at or None), f"{planned.title}: {_said(at)}")
     if not at:
         return found if own is None else found.then(_without(found.build, own), f"{own.title}: {_said(at)}")
-    if own is not None:
+    step = run.procedure.by_id.get(name)
+    if own is not None or step is None or name not in DOES:
         return found
     made = _made(run, step, found.build, at)
     return found.then(_with(found.build, made), f"{made.title}: {_said(at)}")

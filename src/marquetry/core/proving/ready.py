@@ -137,7 +137,7 @@ class Readiness:
     def _state(self, test: ProofTest, items: Sequence[Item]) -> TestState:
         counting = self.counting(test)
         records = newest(counting, test.key)
-        ever = any(proof.kind == test.key for proof in self.standing)
+        ever = any(proof.kind == test.key and proof.item != ALONE for proof in self.standing)
         if not counting:
             words = "lapsed when the watch was opened" if ever else "not yet"
             return TestState(test, "lapsed" if ever else "open", words, items, records)

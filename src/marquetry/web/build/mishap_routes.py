@@ -20,7 +20,7 @@ from marquetry.core.values.errors import NotFoundError, RateError, SheetError
 from marquetry.core.values.money import Money
 from marquetry.core.values.verdict import Verdict
 from marquetry.store import bench_log, mishaps, photos, pieces, suppliers, terms_of_trade, watches
-from marquetry.store.another_part import is_somebodys
+from marquetry.store.another_part import is_somebodys, name_in
 from marquetry.store.database import Connection, transaction
 from marquetry.store.mishaps import NewMishap
 from marquetry.store.pieces import Piece
@@ -75,6 +75,8 @@ class MishapPage:
     explained: tuple[Explained, ...]
     sellers: tuple[str, ...]
     seller: str
+    slots: tuple[tuple[str, str], ...]
+    """Parts of the watch to choose from, where it may be any: slot and name."""
     fault: str = ""
 
 
@@ -140,9 +142,18 @@ def _page(visit: Visit, run: Run, step: str, kind: MishapKind | None, fault: str
         explained=tuple(_explained(run, kind)) if kind else (),
         sellers=_sellers(visit, kind),
         seller=held.stock.supplier if held else "",
+        slots=_slots(visit, kind),
         fault=fault,
     )
     return render(visit.request, "build/templates/mishap.html", {"page": page}, 422 if fault else 200)
+
+
+def _slots(visit: Visit, kind: MishapKind | None) -> tuple[tuple[str, str], ...]:
+    if kind is None or not kind.is_sellers or kind.part:
+        return ()
+    build = visit.stored.build
+    every = (part.key for part in build.anatomy.parts if isinstance(build.at(part.key), dict))
+    return tuple((key, name_in(build, key)) for key in every)
 
 
 def _sellers(visit: Visit, kind: MishapKind | None) -> tuple[str, ...]:
@@ -170,13 +181,14 @@ class MishapForm(BaseModel):
     lesson: Annotated[str, Field(max_length=400)] = ""
     happened: Annotated[str, Field(max_length=300)] = ""
     supplier: Annotated[str, Field(max_length=80)] = ""
+    part: Annotated[str, Field(max_length=40)] = ""
     photo: UploadFile | None = None
 
 
 @router.post("", name="note_mishap")
 def note(visit: Visiting, form: Annotated[MishapForm, Form(media_type="multipart/form-data")]) -> Response:
     """Note it: its cost in the books, its piece's state, the steps it opens, its lesson and picture."""
-    run, chosen = run_of(visit), MISHAP_BY_KEY.get(form.kind)
+    run, chosen = run_of(visit), _about(visit, MISHAP_BY_KEY.get(form.kind), form.part)
     back = next((one for one in chosen.ways_back if one.key == form.way), None) if chosen else None
     if chosen is None or back is None or form.step not in run.stands:
         raise NotFoundError("mishap of that kind at this step")
@@ -204,6 +216,12 @@ def note(visit: Visiting, form: Annotated[MishapForm, Form(media_type="multipart
         return RedirectResponse(f"{parts}?open={chosen.part}#part-{chosen.part}", status_code=303)
     goes_on = again or back.accepts or back.is_unsure
     return to_step(now, run_of(now).here if goes_on else form.step)
+
+
+def _about(visit: Visit, kind: MishapKind | None, part: str) -> MishapKind | None:
+    """The kind, of the part that was chosen where it may be any."""
+    asks = kind is not None and kind.is_sellers and not kind.part and visit.stored.build.has(part)
+    return replace(kind, part=part) if kind is not None and asks and "." not in part else kind
 
 
 def _new(run: Run, form: MishapForm, kind: MishapKind, way: WayBack, again: tuple[str, ...]) -> NewMishap:

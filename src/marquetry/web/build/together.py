@@ -88,7 +88,7 @@ class TogetherPage:
         return all(one.is_settled for one in self.beside)
 
 
-class TogetherForm(BaseModel):
+class BesideForm(BaseModel):
     """Which watches, what was tapped at which step, and on which of them; empty for all."""
 
     model_config = ConfigDict(extra="ignore")
@@ -131,7 +131,7 @@ def show(visit: Visiting) -> Response:
 
 
 @router.post("", name="tap_together")
-def tap(visit: Visiting, form: Annotated[TogetherForm, Form()]) -> Response:
+def tap(visit: Visiting, form: Annotated[BesideForm, Form()]) -> Response:
     """One tap, or one for each watch at the same step; what cannot be taken is told beside its watch."""
     visits = _visits(visit, form.others)
     if form.only and form.only not in {one.stored.id for one in visits}:

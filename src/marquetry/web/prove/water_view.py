@@ -127,5 +127,6 @@ def water_page(page: ProvePage, visit: Visit) -> WaterPage:
     """The page with the newest test."""
     counting = page.ready.counting(page.ready.test("dry"))
     last = counting[-1] if counting else None
-    series = proofs.series_of(visit.connection, visit.stored.id, last.id) if last and last.id else ""
+    is_series = last is not None and bool(last.id) and not last.result.get("typed")
+    series = proofs.series_of(visit.connection, visit.stored.id, last.id) if last and is_series else ""
     return WaterPage(page, last, series)
