@@ -31,6 +31,12 @@ OPENED = {
     "kind": "other",
     "changes": [{"path": "bezel.inner_diameter", "from": 1.0, "to": 2.0}],
 }
+HOLES = {
+    "id": "h",
+    "title": "Drill",
+    "kind": "holes_drilled",
+    "changes": [{"path": "movement.foot_holes", "from": [], "to": []}],
+}
 PIPE = {
     "id": "p",
     "title": "Open the pipe",
@@ -55,6 +61,9 @@ CHANGES: dict[str, tuple[dict[str, Any], set[str], set[str]]] = {
     "a crystal that came with another part": ({"together": [["crystal", "bezel"]]}, set(), set()),
     "only the back": ({"together": [["case", "case_back", "back_gasket"]]}, set(), set()),
     "bezel and insert": ({"together": [["case", "bezel", "bezel_insert"]]}, BEZEL | INSERT, {"look_over_case"}),
+    "ring and bezel, told apart": (
+        {"together": [["case", "chapter_ring"], ["case", "bezel"]]}, BEZEL | {"seat_ring"}, {"look_over_case"},
+    ),
     "a bezel alone: the insert waits": ({"together": [["case", "bezel"]]}, BEZEL, {"look_over_case"}),
     "a bezel to be worked on": ({"together": [["case", "bezel"]], "alterations": [OPENED]}, set(), {"alter:a"}),
     "a crown": ({"together": [["case", "crown"]]}, {"crown_seal"}, {"look_over_case"}),
@@ -87,6 +96,9 @@ CHANGES: dict[str, tuple[dict[str, Any], set[str], set[str]]] = {
         {"movement": {"drive": "battery"}, "assumed_words": ["movement.drive"]}, set(), set(),
     ),
     "wound by hand": ({"movement": {"drive": "hand-wound"}}, {"rotor_free"}, set()),
+    "wound by hand, holes to be drilled": (
+        {"movement": {"drive": "hand-wound"}, "alterations": [HOLES]}, {"rotor_free"}, {"drill_feet_holes", "clear_chips"},
+    ),
     "a case that claims nothing": ({"target": {}}, {"pressure_dry"}, set()),
     "a case that claims 200 m": ({"target": {}, "parts": {"case": {"water_rating_m": 200}}}, set(), set()),
     "an assumed claim": (

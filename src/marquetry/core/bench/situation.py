@@ -153,7 +153,7 @@ class Situation:
 
         A crown whose gasket did not come with it is opened for the gasket all the same.
         """
-        group = next((one for one in self.real.together if CASE in one), frozenset[str]())
+        group = frozenset[str]().union(*(one for one in self.real.together if CASE in one))
         altered = {key for key in group if any(one.touches(key) for one in self.alterations)}
         found = {key for key in group - altered - {CASE} if self.has(key)}
         if self.has("crown_gasket") and "crown_gasket" not in found:
