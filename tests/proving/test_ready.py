@@ -7,6 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from marquetry.core.bench.situation import Situation
+from marquetry.core.brief.wish import Brief
 from marquetry.core.proving.asked import TESTS, readiness, round_of
 from marquetry.core.proving.positions import POSITIONS, PositionTiming, rate_round
 from marquetry.core.proving.ready import Readiness
@@ -14,6 +15,7 @@ from marquetry.core.proving.record import PROOF_KINDS, Proof, ProofKind, proofs_
 from marquetry.core.proving.told import proof_told
 from marquetry.core.proving.wrist import WristEntry
 from marquetry.core.proving.wrist_records import wrist_entry, wrist_result
+from marquetry.core.story.handover import HandedOver, chapters
 from marquetry.demo.workshop import demo_sheets
 from tests.strategies import MODEL, report_on, rules
 
@@ -235,3 +237,27 @@ def test_whatever_happens_the_states_are_those_of_a_plain_walk(
     found = states(proofs, closed_ms)
     expected = plainly(told, closed)
     assert {key: found[key] for key in expected} == expected
+
+
+DRIVES: dict[str, tuple[set[str], set[str], set[str], str]] = {
+    # The drive: proofs it does not ask for, functions it has and has not, a line of the sheet that goes along.
+    "automatic": (set(), {"rotor"}, {"stepping"}, "the rotor winds it on"),
+    "hand-wound": (set(), {"winding"}, {"rotor", "stepping"}, "until it stops by itself"),
+    "battery": ({"sound"}, {"stepping"}, {"rotor", "winding"}, "the battery is empty"),
+}
+
+
+@pytest.mark.parametrize("drive", DRIVES)
+def test_each_drive_is_proved_and_handed_over_in_its_own_way(drive: str) -> None:
+    gone, has, has_not, line = DRIVES[drive]
+    build = DEMO["skerry-light"].with_entry("movement.drive", drive)
+    situation = Situation(report_on(build))
+    asked = {state.test.key: {item.key for item in state.items} for state in readiness(situation, []).states}
+    assert {"sound", "wrist"} - set(asked) == gone
+    assert has <= asked["functions"]
+    assert not has_not & asked["functions"]
+    handed = HandedOver(situation, readiness(situation, []), Brief.of([], []), None, "", 13)
+    setting = " ".join(chapters(handed)[0].lines)
+    assert line in setting
+    assert "unscrews anticlockwise" in setting
+    assert ("it winds" in setting) == (drive != "battery")
