@@ -502,6 +502,28 @@ def test_the_same_step_on_two_watches_is_one_tap_and_a_question_one_each(client:
     assert client.post(address, data={"step": "fit_bezel", "what": "done", "only": "99"}).status_code == 404
 
 
+def test_pads_are_in_the_sheet_with_the_thickness_that_was_read(client: TestClient, held: Connection) -> None:
+    """Orchard's feet miss: they come off, pads hold the dial, and the fit counts them."""
+    at = "/watches/3/build/at/place_pads"
+    assert "Thickness of a pad" in client.get(at).text
+    sent(client, {"step": "remove_feet", "what": "done"}, watch=3)
+    assert watches.watch(held, 3).build.count("dial.feet") == 0
+    assert "feet 1 and 2 off: done" in client.get("/watches/3/story").text
+    sent(client, {"step": "place_pads", "what": "height", "value": "0.12"}, watch=3)
+    for step, what in (
+        ("dress_stubs", "done"),
+        ("clean_after_filing", "done"),
+        ("trial_dial", "yes"),
+        ("place_pads", "done"),
+    ):
+        sent(client, {"step": step, "what": what}, watch=3)
+    assert watches.watch(held, 3).build.at("dial.fastening.thickness.value") == pytest.approx(0.12)
+    for _ in range(6):
+        sent(client, {"what": "undo"}, watch=3)
+    assert watches.watch(held, 3).build.count("dial.feet") == 2
+    assert watches.watch(held, 3).build.at("dial.fastening") is None
+
+
 def test_a_tool_that_is_not_there_is_told_in_black_with_what_does_instead(client: TestClient) -> None:
     plain = page(client, BUILD).xpath("//*[@class='instead']")
     assert not plain, "nobody counted anything: nothing is said to lack"

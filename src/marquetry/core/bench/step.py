@@ -37,7 +37,7 @@ BenchPoint = Literal[
     "off", "disc", "jump",
 ]  # fmt: skip
 """What the plate points out beside the parts: where a drop goes, what is looked for, which way to press."""
-StepEntry = Literal["", "gap", "cut", "file", "height"]
+StepEntry = Literal["", "gap", "cut", "file", "height", "pads"]
 """What is read or taken off during a step, and written down there."""
 Told: TypeAlias = str | Callable[[Situation], str]
 """Words, or what makes them of the watch."""

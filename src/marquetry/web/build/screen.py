@@ -158,6 +158,8 @@ class Screen:
         if entry == "height":
             # Not asked for: the digits are the keys of its question.
             return [Field(entry, f"Height of the {HAND_LABELS[self.step.step.hand]} hand over the dial, mm")]
+        if entry == "pads":
+            return [Field("height", "Thickness of a pad, mm")]
         if not entry:
             return []
         knows_target = self.run.procedure.situation.stem.target is not None

@@ -299,6 +299,7 @@ STEPS = (
         applies=_fits(lambda s: s.on_pads),
         after=("trial_dial",),
         place="pads",
+        entry="pads",
         tools=("tweezers",),
         consumables=("adhesive_pads",),
         minutes=4,
