@@ -247,8 +247,8 @@ def test_no_leads_to_the_mishap_and_a_way_back_opens_its_steps(browser: Chrome, 
     wait(browser, lambda b: b.find_elements(By.CLASS_NAME, "mishap-kinds"))
     press(browser, "1")
     wait(browser, lambda b: b.find_elements(By.CLASS_NAME, "mishap-ways"))
-    assert "Crystal chipped" in browser.find_element(By.CLASS_NAME, "screen-title").text
-    press(browser, "1")
+    assert "Crystal stands proud" in browser.find_element(By.CLASS_NAME, "screen-title").text
+    press(browser, "3")
     wait(browser, lambda b: b.find_elements(By.ID, "screen"))
     # Another crystal has to go in: which face of that one is inside is asked anew.
     assert step_of(browser) == "crystal_side"

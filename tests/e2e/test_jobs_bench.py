@@ -15,7 +15,7 @@ def test_j8_the_movement_is_faulty_before_anything_is_begun(browser: Chrome, add
     walker.key("o")
     walker.sees("open Check the movement")
     walker.key("2")
-    walker.sees("What happened?")
+    walker.sees("What is wrong?")
     walker.press("Movement faulty")
     walker.sees("Look first", "Another movement from stock", "Crown's place, feet and posts may differ")
     walker.press("What else would go with it")
@@ -92,7 +92,7 @@ def test_j13_everything_goes_wrong_and_is_told_the_next_time(browser: Chrome, ad
     walker.key("x")
     walker.sees("What happened?")
     walker.press("Hand too deep")
-    walker.sees("does it touch the dial", "three times is the end of most", "Opens no step again")
+    walker.sees("does it touch the dial", "three times is the end of most", "No step has to be repeated")
     walker.type("Lesson, shown at this step next time", "The shim lay on a marker: look from the side first.")
     walker.press("Lift it with levers over foil")
     walker.sees("Fix the dial")  # where the build stands
