@@ -17,7 +17,7 @@ from marquetry.core.rehearsal.exercise import AnyExercise
 from marquetry.core.sheet.described.words import HAND_LABELS
 from marquetry.core.trade.sundries import SUNDRY_BY_KEY
 from marquetry.core.values.errors import MarquetryError
-from marquetry.core.values.figures import figure
+from marquetry.core.values.figures import figure, is_told_as_nothing
 from marquetry.drawing.bench.place import place_scene
 from marquetry.drawing.scene import Scene
 from marquetry.store.lessons import Lesson, lessons_at
@@ -207,7 +207,7 @@ class Screen:
     @property
     def is_to_read_again(self) -> bool:
         """Whether nothing more should come off, and the doubt alone keeps the crown from being seated."""
-        return self.run.ledger.advice == "file" and not self.run.ledger.amount
+        return self.run.ledger.advice == "file" and is_told_as_nothing(self.run.ledger.amount)
 
     @property
     def advice(self) -> tuple[str, str]:
