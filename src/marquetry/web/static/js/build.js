@@ -241,8 +241,9 @@ document.addEventListener("keydown", (event) => {
     if (drawer) drawer.hidden = true;
     return;
   }
-  // No figure begins with a space: in an empty field it is the key of the button below.
-  const begins = event.key === " " && event.target.matches?.(".screen-entry input") && !event.target.value;
+  // No figure begins with a space or a letter: in an empty field they are the keys of the screen.
+  const empty = event.target.matches?.(".screen-entry input") && !event.target.value;
+  const begins = empty && /^([a-z ]|Arrow(Left|Right))$/i.test(event.key);
   if ((typing && !begins) || event.ctrlKey || event.metaKey || event.altKey) return;
   const usual = event.key === " " && document.querySelector("#screen .tap-usual");
   const digit = drawer?.querySelector(`[data-digit="${event.key}"]`);
