@@ -205,6 +205,11 @@ class Screen:
         return self.step.step.entry == "gap" and not read and self.run.ledger.now is not None
 
     @property
+    def is_read_here(self) -> bool:
+        """Whether this is the gap's own step and it was read: what comes off is told large by the next."""
+        return self.step.step.entry == "gap" and not self._asked and self.run.ledger.now is not None
+
+    @property
     def is_to_read_again(self) -> bool:
         """Whether nothing more should come off, and the doubt alone keeps the crown from being seated."""
         return self.run.ledger.advice == "file" and is_told_as_nothing(self.run.ledger.amount)
@@ -215,6 +220,8 @@ class Screen:
         ledger = self.run.ledger
         if self.is_to_read and ledger.now:
             return "Expected", figure(ledger.now.r, 2, "mm")
+        if self.is_read_here and ledger.now:
+            return "Remains", figure(ledger.now.r, 2, "mm")
         if self.is_to_read_again:
             return "Read the gap again", ""
         return ADVICE[ledger.advice], figure(ledger.amount, 2, "mm") if ledger.amount else ""
@@ -222,7 +229,12 @@ class Screen:
     @property
     def advice_words(self) -> list[str]:
         """Why, and what it risks."""
-        return [] if self.is_to_read else list(advice_told(self.run.ledger))
+        ledger = self.run.ledger
+        if self.is_to_read:
+            return []
+        amount = f" {figure(ledger.amount, 2, 'mm')}" if ledger.amount else ""
+        following = [f"Next: {ADVICE[ledger.advice].lower()}{amount}."] if self.is_read_here else []
+        return [*following, *advice_told(ledger)]
 
     @property
     def remaining(self) -> str:
