@@ -104,7 +104,9 @@ def test_a_page_of_a_text_scrolls_no_sideways_and_takes_a_file(
     walker = Walker(browser, own)
     walker.type("Its name", "Filed")
     walker.press("Begin")
-    walker.sees("Filed", "Saved, version 1")  # a page asked for while the form is under way is overtaken by it
+    walker.sees(
+        "Filed", "Saved, version 1"
+    )  # a page asked for while the form is under way is overtaken by it
     browser.get(f"{own}/watches/1/listing")
     file = tmp_path / "order.html"
     file.write_text(
