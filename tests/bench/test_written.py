@@ -68,7 +68,7 @@ WRITES: dict[str, tuple[Build, tuple[LogEntry, ...], str, Any]] = {
     ),
     "pads nobody read": (sheet("p01"), (tap(1, "place_pads"),), "dial.fastening.thickness.source", "assumed"),
     "a hand pressed": (sheet("p00"), (*walked("check_hour"), tap(90, "check_hour", "height", 0.55)), "hands.hour.pressed", 0.55),
-    "a dial laid on": (sheet("p00"), (tap(1, "trial_dial", "yes"),), "", None),
+    "a dial laid on": (sheet("p00"), (*walked("trial_dial"), tap(90, "trial_dial", "yes")), "", None),
     "a crystal pressed": (sheet("p00"), (tap(1, "press_crystal"),), "", None),
 }  # fmt: skip
 
@@ -122,10 +122,10 @@ def test_all_hands_on_the_fit_says_what_the_bench_says_of_them() -> None:
 
 def test_feet_that_miss_are_planned_as_chosen_and_have_their_step() -> None:
     found = run_on(sheet("p01"), []).procedure.situation
-    assert feet_missed(found, "feet_miss", "bend") is None
-    assert feet_missed(found, "hand_leans", "off") is None
+    assert feet_missed(found, found.real, "feet_miss", "bend") is None
+    assert feet_missed(found, found.real, "hand_leans", "off") is None
     for way, step in (("off", "remove_feet"), ("holes", "drill_feet_holes")):
-        after = feet_missed(found, "feet_miss", way)
+        after = feet_missed(found, found.real, "feet_miss", way)
         assert after is not None
         steps = run_on(after, []).procedure.by_id
         assert {"remove_feet", "drill_feet_holes"} & set(steps) == {step}

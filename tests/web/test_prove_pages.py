@@ -266,7 +266,7 @@ TYPED: dict[str, tuple[dict[str, str], str]] = {
     ),
     "warm plate": (
         {"method": "warm plate and a drop", "minutes": "10", "held": "yes"},
-        "Tight at 0.00 bar, 10.0 min",
+        "No damp seen on the warm plate, 10.0 min",
     ),
 }
 TYPED_WRONG: dict[str, tuple[dict[str, str], str]] = {
@@ -301,6 +301,21 @@ def test_a_typed_dry_test_is_kept_with_how_and_where(client: TestClient, name: s
         "held": "passed", "leaked": "does not hold", "the case alone": "not yet", "warm plate": "unsure",
     }  # fmt: skip
     assert state.text == expected[name]
+
+
+def test_neither_bubbles_nor_a_warm_plate_claim_a_depth(client: TestClient) -> None:
+    for form in (
+        TYPED["held"][0],
+        TYPED["warm plate"][0],
+        {**TYPED["held"][0], "method": "bubbles", "bar": "20"},
+    ):
+        client.post("/watches/1/prove/dry/typed", data=form)
+    shown = " ".join(client.get("/watches/1/prove/dry").text.split())
+    assert "Wet test at 20.0 bar: no bubbles" in shown
+    (state,) = page_of(client, "/watches/1/prove/dry").xpath(
+        "//a[@aria-current='page' and contains(., 'Water')]/small"
+    )
+    assert state.text == "passed", "the dry test at 10 bar still decides"
 
 
 @pytest.mark.parametrize("name", TYPED_WRONG)

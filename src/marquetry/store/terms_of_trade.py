@@ -167,12 +167,16 @@ def usual_tools(connection: Connection) -> list[tuple[Sundry, UsualSundry]]:
 
 
 def note_bench_tools(connection: Connection, chosen: Collection[str]) -> None:
-    """Keep which of the usual tools the workshop has; how many there are stays, where it has any."""
+    """Keep which of the usual tools the workshop has not.
+
+    One that nobody counted and that stays ticked stays uncounted: a form's own tick is nobody's word.
+    """
     with transaction(connection):
         for one in sundries(connection):
             if one.kind == "tool" and one.key:
-                held = max(one.held, 1) if one.key in chosen else 0
-                if held != one.held or not one.is_counted:
+                is_there = one.key in chosen
+                held = max(one.held, 1) if is_there else 0
+                if held != one.held if one.is_counted else not is_there:
                     change_sundry(connection, one.id, one.version, held, one.least, one.place)
 
 

@@ -108,17 +108,16 @@ def written(build: Build, run: Run, kept: Iterable[LogEntry], stamp: Callable[[i
 
     `stamp` writes a moment, milliseconds since 1970, as sheets have it: core asks no clock.
     """
-    found, by_key = Written(build), {entry.key: entry for entry in run.entries}
+    found, by_key, is_touched = Written(build), {entry.key: entry for entry in run.entries}, False
     for entry in kept:
         undone = by_key.get(entry.undoes) if entry.what == "undo" else None
         about = undone or entry
-        if about.what not in {"done", "yes"}:
-            continue
-        at = "" if undone else stamp(entry.at_ms)
-        found = _tried(found, at) if about.step == TRIAL else _done(found, run, about.step, at)
+        is_touched = is_touched or about.step == TRIAL
+        if about.what == "done":
+            found = _done(found, run, about.step, "" if undone else stamp(entry.at_ms))
     for name in FOLLOW:
         found = _followed(found, run, name)
-    return _as_pressed(found, run)
+    return _as_pressed(_tried(found, run, stamp, is_touched=is_touched), run)
 
 
 def _done(found: Written, run: Run, name: str, at: str) -> Written:
@@ -182,41 +181,54 @@ def _followed(found: Written, run: Run, name: str) -> Written:
     return found.then(after, f"{own.title}: read")
 
 
-def _tried(found: Written, at: str) -> Written:
-    """The dial laid on, and it fits: what was tried at the bench is tried for the fit."""
+def _tried(found: Written, run: Run, stamp: Callable[[int], str], *, is_touched: bool) -> Written:
+    """The dial laid on, and it fits: as long as its question is passed at the bench, it is tried for the fit.
+
+    What was tried before stands under `was`, and comes back with the tap.
+    """
     tried: dict[str, Json] = dict(found.build.raw.get(TRIED) or {})
-    ours = tried.get(DIAL_ON, {}).get("note") == AT_BENCH
-    if at and DIAL_ON not in tried:
-        tried[DIAL_ON] = {"fits": True, "on": at[:10], "note": AT_BENCH}
-    elif not at and ours:
+    stand, known = run.stands.get(TRIAL), tried.get(DIAL_ON) or {}
+    passes, ours = stand is not None and stand.state == "passed", known.get("note") == AT_BENCH
+    if stand and passes and is_touched and not ours:
+        tried[DIAL_ON] = {"fits": True, "on": stamp(stand.at_ms)[:10], "note": AT_BENCH}
+        tried[DIAL_ON] |= {"was": known} if known else {}
+    elif ours and not passes:
         del tried[DIAL_ON]
-    return found.then(found.build.with_statement(TRIED, tried), f"dial laid on: {_said(at)}")
+        tried |= {DIAL_ON: known["was"]} if known.get("was") else {}
+    words = "fits" if passes else "not tried after all"
+    return found.then(found.build.with_statement(TRIED, tried), f"dial laid on: {words}")
 
 
-def feet_missed(situation: Situation, kind: str, way: str) -> Build | None:
+def feet_missed(situation: Situation, build: Build, kind: str, way: str) -> Build | None:
     """The sheet once the dial was laid on and its feet missed: what was chosen is planned, and has its step.
 
-    None for another mishap, or a way that only tries again.
+    None for another mishap, a way that only tries again, and where nobody knows which of many feet miss.
     """
-    build = situation.real
-    feet, off = build.at("dial.feet") or [], situation.feet.remove if situation.feet else ()
-    if kind != "feet_miss":
+    if kind != "feet_miss" or way not in FEET_BY:
         return None
-    if way == "off":
-        kept = [foot for number, foot in enumerate(feet) if off and number not in off]
-        title, change = "Take the feet off that miss", Change("dial.feet", feet, kept)
-    elif way == "holes" and (made := drilled(build, situation.rules)) is not None:
-        title, change = (
-            "Drill holes for the feet",
-            Change("movement.foot_holes", build.at("movement.foot_holes"), made),
-        )
-    else:
+    title, change = _planned_feet(situation, build) if way == "off" else _planned_holes(situation, build)
+    if change is None:
         return None
     planned = Alteration(f"{BENCH}{way}", title, FEET_BY[way], (change,))
     every = [*(one.as_dict() for one in build.alterations if one.id != planned.id), planned.as_dict()]
     return build.with_statement(ALTERATIONS, every)
 
 
+def _planned_feet(situation: Situation, build: Build) -> tuple[str, Change | None]:
+    """Feet that are known to be left over, else both of a pair: of more, none is cut on a guess."""
+    feet, off = build.at("dial.feet") or [], situation.feet.remove if situation.feet else ()
+    off = off or (tuple(range(len(feet))) if len(feet) <= PAIR else ())
+    kept = [foot for number, foot in enumerate(feet) if number not in off]
+    return "Take the feet off that miss", Change("dial.feet", feet, kept) if off else None
+
+
+def _planned_holes(situation: Situation, build: Build) -> tuple[str, Change | None]:
+    made = drilled(build, situation.rules)
+    change = Change("movement.foot_holes", build.at("movement.foot_holes"), made)
+    return "Drill holes for the feet", None if made is None else change
+
+
+PAIR = 2
 FEET_BY = {"off": "feet_off", "holes": "holes_drilled"}
 """Ways back from feet that miss, and the kind of alteration each is."""
 

@@ -85,7 +85,10 @@ def wanted_bar(s: Situation) -> float:
 
 
 def _dry(ready: Readiness, counting: Sequence[Proof]) -> tuple[ProofState, str]:
-    last = counting[-1]
+    del counting
+    if not ready.dry_tests:
+        return "unsure", "no damp seen; no pressure was put on"
+    last = ready.dry_tests[-1]
     held = result_number(last, "held_bar") or 0.0
     words = f"{last.result.get('verdict', '')} at {figure(held, 1, 'bar')}"
     if last.verdict == "passed" and held < 0.98 * wanted_bar(ready.situation):

@@ -10,7 +10,7 @@ from functools import cached_property
 from typing import Literal
 
 from marquetry.core.bench.situation import Situation
-from marquetry.core.proving.record import Proof, ProofKind, newest, proofs_standing
+from marquetry.core.proving.record import Proof, ProofKind, newest, proofs_standing, result_number
 
 ProofState = Literal["passed", "failed", "unsure", "begun", "open", "lapsed"]
 OpenedWhat = Literal["back", "hands"]
@@ -128,6 +128,12 @@ class Readiness:
             for proof in self.standing
             if proof.kind == test.key and proof.at_ms >= since and proof.item != ALONE
         ]
+
+    @property
+    def dry_tests(self) -> list[Proof]:
+        """Dry tests that count, and decide: one without pressure decides only where it failed."""
+        counting = self.counting(self.test("dry"))
+        return [one for one in counting if one.verdict == "failed" or result_number(one, "held_bar")]
 
     @property
     def alone(self) -> list[Proof]:

@@ -51,6 +51,10 @@ def _wrist(proof: Proof) -> str:
 def _dry(proof: Proof) -> str:
     held, loss = result_number(proof, "held_bar"), result_number(proof, "loss_per_min")
     told = f"{str(proof.result.get('verdict', '')).capitalize()} at {figure(held or 0.0, 2, 'bar')}"
+    if proof.result.get("typed") and not held:
+        told = (
+            "Damp seen on the warm plate" if proof.verdict == "failed" else "No damp seen on the warm plate"
+        )
     if proof.item == ALONE:
         told = f"The case alone: {told[:1].lower()}{told[1:]}"
     if where := proof.result.get("where"):

@@ -37,7 +37,7 @@ def water_claim(ready: Readiness) -> WaterClaim | None:
     """The claim in force; None where nothing was tested since, or the watch is open."""
     if "dry" not in ready.by_key or ready.is_open:
         return None
-    records = ready.counting(ready.test("dry"))
+    records = ready.dry_tests
     last = records[-1] if records else None
     if last is None or last.verdict != "passed":
         return None

@@ -43,6 +43,7 @@ class BeginForm(BaseModel):
     bench_tools: Annotated[
         list[Annotated[str, Field(max_length=40)]], Field(max_length=60, default_factory=list)
     ]
+    asked_bench_tools: Literal["", "yes"] = ""
     asked_tools: Literal["", "yes"] = ""
     """Whether the form asked what the workshop measures with."""
 
@@ -97,7 +98,8 @@ def begin(request: Request, connection: Connection, form: Annotated[BeginForm, F
         )
     if form.asked_tools:
         note_tools(connection, form.tools)
-        terms_of_trade.note_bench_tools(connection, form.bench_tools)
+        if form.asked_bench_tools:
+            terms_of_trade.note_bench_tools(connection, form.bench_tools)
     if form.listing.strip():
         pasted.keep(connection, "watch", watch_id, form.listing)
         return to_reading(request, "watch", watch_id)

@@ -87,8 +87,10 @@ def _way(visit: Visit, run: Run, kind: MishapKind, way: WayBack, step: str) -> W
     costs: list[tuple[str, Money]] = []
     if way.minutes and terms.has_rate(mishaps.BENCH_PAY):
         costs.append((f"{way.minutes} min", pay(way.minutes, terms.pay(mishaps.BENCH_PAY))))
-    if way.wants_another and held and held.stock.paid:
-        costs.append((held.name, _at_home(visit, held.stock.paid)))
+    # What goes back to its seller is no loss yet, and nothing is booked for it.
+    spoilt = _at_home(visit, held.stock.paid) if way.fate == "scrapped" and held and held.stock.paid else None
+    if held and spoilt:
+        costs.append((held.name, spoilt))
     total = Money(sum(cost.minor for _, cost in costs), terms.home)
     return WayShown(
         way=way,
@@ -99,12 +101,12 @@ def _way(visit: Visit, run: Run, kind: MishapKind, way: WayBack, step: str) -> W
     )
 
 
-def _at_home(visit: Visit, paid: Money) -> Money:
-    """What was paid in the currency of the books; what has no rate is told as it was paid."""
+def _at_home(visit: Visit, paid: Money) -> Money | None:
+    """What was paid in the currency of the books; None without a rate, and then booking it is refused."""
     try:
         return terms_of_trade.rates(visit.connection).converted(paid, today())
     except RateError:
-        return Money(0, paid.currency)
+        return None
 
 
 def _spare(connection: Connection, held: Piece | None) -> int | None:
@@ -200,7 +202,9 @@ def note(visit: Visiting, form: Annotated[MishapForm, Form(media_type="multipart
             # which an undo takes back.
             opened = replace(new.entry, detail={"opens": list(again)})
             write_sheet(visit, replace(run, entries=(*run.entries, opened)), [])
-            mishaps.note(visit.connection, watches.watch(visit.connection, visit.stored.id), new)
+            stored = watches.watch(visit.connection, visit.stored.id)
+            planned = feet_missed(run.procedure.situation, stored.build, chosen.key, back.key)
+            mishaps.note(visit.connection, stored, replace(new, sheet=planned))
             _with_photo(visit, form, chosen)
     except (SheetError, RateError) as error:
         return _page(visit, run, form.step, chosen, f"{error} Nothing was changed.")
@@ -250,7 +254,6 @@ def _new(run: Run, form: MishapForm, kind: MishapKind, way: WayBack, again: tupl
         happened=form.happened.strip(),
         supplier=form.supplier.strip() if kind.is_sellers else "",
         answer=answer,
-        sheet=feet_missed(run.procedure.situation, kind.key, way.key),
     )
 
 

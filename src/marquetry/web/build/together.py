@@ -14,7 +14,7 @@ from starlette.responses import RedirectResponse, Response
 
 from marquetry.core.bench.procedure import WatchStep
 from marquetry.core.bench.run import SETTLED, Run, Stand
-from marquetry.core.values.errors import NotFoundError
+from marquetry.core.values.errors import NotFoundError, SheetError
 from marquetry.drawing.bench.place import place_scene
 from marquetry.drawing.scene import Scene
 from marquetry.store import watches
@@ -82,11 +82,6 @@ class TogetherPage:
         """Numbers of the watches."""
         return [one.watch.id for one in self.beside]
 
-    @property
-    def all_settled(self) -> bool:
-        """Whether the common step is settled on all of them."""
-        return all(one.is_settled for one in self.beside)
-
 
 class BesideForm(BaseModel):
     """Which watches, what was tapped at which step, and on which of them; empty for all."""
@@ -95,7 +90,7 @@ class BesideForm(BaseModel):
 
     others: Annotated[list[int], Field(max_length=MOST, default_factory=list)]
     step: Annotated[str, Field(pattern=STEP)] = ""
-    what: Annotated[str, Field(pattern="^(done|yes|no|unsure|undo|show)$")] = "show"
+    what: Annotated[str, Field(pattern="^(done|yes|no|unsure|undo)$")]
     only: int = 0
 
 
@@ -136,9 +131,11 @@ def tap(visit: Visiting, form: Annotated[BesideForm, Form()]) -> Response:
     visits = _visits(visit, form.others)
     if form.only and form.only not in {one.stored.id for one in visits}:
         raise NotFoundError(f"watch {form.only} beside this one")
+    if form.what != "done" and not form.only:
+        raise SheetError("only", "the number of the one watch that was looked at")
     faults: dict[int, str] = {}
     for one in visits:
-        if form.what == "show" or (form.only and one.stored.id != form.only):
+        if form.only and one.stored.id != form.only:
             continue
         step = "" if form.what == "undo" else form.step
         entry = {"key": uuid.uuid4().hex, "step": step, "what": form.what}

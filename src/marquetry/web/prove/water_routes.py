@@ -114,6 +114,15 @@ def typed(visit: Visiting, form: Annotated[TypedTest, Form()]) -> Response:
         return shown(visit, "dry", f"{error} Nothing was kept.", 422)
     verdict: ProofVerdict = "passed" if form.held == "yes" else "failed"
     means = ", ".join(filter(None, (form.method, form.means.strip())))
+    if wet_first:
+        wet_result: dict[str, Json] = {**result, "bar": result["held_bar"]}
+        kept(
+            visit,
+            record(
+                "wet", "case", verdict, words=form.words, means=means, by=form.by.strip(), result=wet_result
+            ),
+        )
+        return to_proof(visit, "dry")
     item = ALONE if alone else "case"
     made = record("dry", item, verdict, words=form.words, means=means, by=form.by.strip(), result=result)
     kept(visit, made)

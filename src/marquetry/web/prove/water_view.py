@@ -114,7 +114,8 @@ class WaterPage:
     @property
     def may_be_wet(self) -> bool:
         """Whether a wet test may follow: only after a dry one that passed."""
-        return self.last_proof is not None and self.last_proof.verdict == "passed"
+        tests = self.page.ready.dry_tests
+        return bool(tests) and tests[-1].verdict == "passed"
 
     @property
     def by(self) -> str:
@@ -125,8 +126,8 @@ class WaterPage:
 
 def water_page(page: ProvePage, visit: Visit) -> WaterPage:
     """The page with the newest test."""
-    counting = page.ready.counting(page.ready.test("dry"))
-    last = counting[-1] if counting else None
+    decides = page.ready.dry_tests or page.ready.counting(page.ready.test("dry"))
+    last = decides[-1] if decides else None
     is_series = last is not None and bool(last.id) and not last.result.get("typed")
     series = proofs.series_of(visit.connection, visit.stored.id, last.id) if last and is_series else ""
     return WaterPage(page, last, series)
