@@ -18,9 +18,10 @@ from marquetry.store.database import transaction
 from marquetry.store.lessons import shown_lessons
 from marquetry.web.build.bench_run import now_ms, proved, run_of
 from marquetry.web.build.forms import STEP, SentEntries, TapForm
-from marquetry.web.build.screen import SKIP_REASONS, STEM_SCHOOL, Around, Screen, screens_of
+from marquetry.web.build.screen import SKIP_REASONS, Around, Screen, screens_of
 from marquetry.web.build.side_view import side_view
 from marquetry.web.build.state import state_document
+from marquetry.web.build.stem_screen import STEM_SCHOOL
 from marquetry.web.build.taking import Taking, take
 from marquetry.web.build.view import BY_THE_CLOCK, build_page, unbooked_minutes
 from marquetry.web.site.pages import render

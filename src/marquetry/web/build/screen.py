@@ -8,7 +8,6 @@ from marquetry.core.bench.log import LogEntry
 from marquetry.core.bench.pressed import Pressed, PressedGap, pressed, ways_out
 from marquetry.core.bench.procedure import WatchStep
 from marquetry.core.bench.run import SETTLED, Run, Stand
-from marquetry.core.bench.stem_words import ADVICE, advice_told, remaining_told
 from marquetry.core.bench.step import GROUP_LABELS
 from marquetry.core.making.kinds import MADE
 from marquetry.core.making.version import MadeVersion
@@ -17,13 +16,13 @@ from marquetry.core.rehearsal.exercise import AnyExercise
 from marquetry.core.sheet.described.words import HAND_LABELS
 from marquetry.core.trade.sundries import SUNDRY_BY_KEY
 from marquetry.core.values.errors import MarquetryError
-from marquetry.core.values.figures import figure, is_told_as_nothing
 from marquetry.drawing.bench.place import place_scene
 from marquetry.drawing.scene import Scene
 from marquetry.store.lessons import Lesson, lessons_at
 from marquetry.store.photos import Photo
 from marquetry.store.rehearsals import LastPlay
 from marquetry.web.build.rehearsable import Rehearsable
+from marquetry.web.build.stem_screen import STEM_ENTRIES, Field, StemScreen
 
 SKIP_REASONS = (
     "Not needed for this watch",
@@ -41,41 +40,6 @@ STATE_WORDS = {
     "failed": "answered no",
     "unsure": "not sure",
 }
-WHAT_WORDS = {
-    "gap": "gap read",
-    "length": "length read",
-    "cut": "cut",
-    "file": "filed",
-    "height": "height read",
-}
-STEM_ENTRIES = {"gap", "cut", "file"}
-STEM_SCHOOL = "school_stem"
-CUT_BY_LEDGER = {"once": "all at once", "creep": "creeping up"}
-"""Ways of cutting that a step offers; by eye is a house rule, and not advised."""
-
-
-STEM_FIELDS = {
-    "gap": ("Gap, crown screwed home, mm", "Save gap"),
-    "cut": ("Cut off, mm", "Save cut"),
-    "file": ("Filed off, mm", "Save filing"),
-    "length": ("Stem's whole length, mm", "Save length"),
-}
-"""Every figure of a stem's screen, each in a field of its own: its label and its button."""
-ASKED_BY = {"measure": "gap", "cut": "cut", "file": "file"}
-"""The figure that the ledger's advice asks for."""
-
-
-@dataclass(frozen=True, slots=True)
-class Field:
-    """What may be typed on a screen: the entry it makes, its words. It is empty: the advice stands beside it.
-
-    `is_asked`: whether the advice asks for this very figure; the cursor stands there.
-    """
-
-    what: str
-    label: str
-    words: str = "Save"
-    is_asked: bool = False
 
 
 @dataclass(frozen=True)
@@ -146,100 +110,24 @@ class Screen:
             f"No {tool.name[:1].lower()}{tool.name[1:]}? {tool.instead}" for tool in lacking if tool.instead
         ]
 
-    @property
-    def is_of_stem(self) -> bool:
-        """Whether the ledger of the stem stands on this screen."""
-        return self.step.step.entry in STEM_ENTRIES
+    @cached_property
+    def stem(self) -> StemScreen | None:
+        """The ledger of the stem, where it stands on this screen."""
+        return StemScreen(self.run, self.step.step.entry) if self.step.step.entry in STEM_ENTRIES else None
 
     @cached_property
     def fields(self) -> list[Field]:
         """What may be read or taken off here, what is asked for first."""
-        entry = self.step.step.entry
-        if entry == "height":
-            # Not asked for: the digits are the keys of its question.
-            return [Field(entry, f"Height of the {HAND_LABELS[self.step.step.hand]} hand over the dial, mm")]
-        if entry == "pads":
-            return [Field("height", "Thickness of a pad, mm")]
-        if not entry:
-            return []
-        knows_target = self.run.procedure.situation.stem.target is not None
-        asked = self._asked
-        found = [
-            Field(what, *words, is_asked=what == asked)
-            for what, words in STEM_FIELDS.items()
-            if what != "length" or knows_target
-        ]
-        return sorted(found, key=lambda field: (not field.is_asked, field.what != entry))
-
-    @property
-    def _asked(self) -> str:
-        """The figure that is asked for: of the gap's own step nothing but the gap, until it was read."""
-        asked = "gap" if self.is_to_read_again else ASKED_BY.get(self.run.ledger.advice, "")
-        if self.step.step.entry != "gap":
-            return asked
-        return "gap" if asked == "gap" or self.is_to_read else ""
-
-    @property
-    def stem_schools(self) -> list[tuple[str, str, bool]]:
-        """The ways of cutting, to be changed at the step: key, words, whether it is this watch's."""
-        if not self.is_of_stem:
-            return []
-        rules = self.run.procedure.situation.rules
-        chosen = rules.school(STEM_SCHOOL)
-        return [(key, words, key == chosen) for key, words in CUT_BY_LEDGER.items()]
-
-    @cached_property
-    def ledger_rows(self) -> list[tuple[str, str]]:
-        """Every event of the stem, the newest first: what it was, and what remained after it."""
-        pairs = zip(self.run.stem_events, self.run.ledger.rows, strict=True)
-        told = [
-            (f"{WHAT_WORDS[event.what]} {figure(event.value, 2, 'mm')}", remaining_told(row))
-            for event, row in pairs
-        ]
-        return told[::-1]
-
-    @property
-    def is_to_read(self) -> bool:
-        """Whether the gap is still to be read here: then what it should be stands large, not what to cut."""
-        read = any(event.what in {"gap", "length"} for event in self.run.stem_events)
-        return self.step.step.entry == "gap" and not read and self.run.ledger.now is not None
-
-    @property
-    def is_read_here(self) -> bool:
-        """Whether this is the gap's own step and it was read: what comes off is told large by the next."""
-        return self.step.step.entry == "gap" and not self._asked and self.run.ledger.now is not None
-
-    @property
-    def is_to_read_again(self) -> bool:
-        """Whether nothing more should come off, and the doubt alone keeps the crown from being seated."""
-        return self.run.ledger.advice == "file" and is_told_as_nothing(self.run.ledger.amount)
-
-    @property
-    def advice(self) -> tuple[str, str]:
-        """The ledger's next thing to do, and how much of it: told large."""
-        ledger = self.run.ledger
-        if self.is_to_read and ledger.now:
-            return "Expected", figure(ledger.now.r, 2, "mm")
-        if self.is_read_here and ledger.now:
-            return "Remains", figure(ledger.now.r, 2, "mm")
-        if self.is_to_read_again:
-            return "Read the gap again", ""
-        return ADVICE[ledger.advice], figure(ledger.amount, 2, "mm") if ledger.amount else ""
-
-    @property
-    def advice_words(self) -> list[str]:
-        """Why, and what it risks."""
-        ledger = self.run.ledger
-        if self.is_to_read:
-            return []
-        amount = f" {figure(ledger.amount, 2, 'mm')}" if ledger.amount else ""
-        following = [f"Next: {ADVICE[ledger.advice].lower()}{amount}."] if self.is_read_here else []
-        return [*following, *advice_told(ledger)]
-
-    @property
-    def remaining(self) -> str:
-        """What remains, with its doubt."""
-        return remaining_told(self.run.ledger.now)
+        if self.stem is not None:
+            return self.stem.fields
+        # Neither is asked for: digits are the keys of a question, and a height is read where one can.
+        match self.step.step.entry:
+            case "height":
+                hand = HAND_LABELS[self.step.step.hand]
+                return [Field("height", f"Height of the {hand} hand over the dial, mm")]
+            case "pads":
+                return [Field("height", "Thickness of a pad, mm")]
+        return []
 
     @cached_property
     def pressed(self) -> Pressed | None:
