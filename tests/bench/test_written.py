@@ -10,10 +10,11 @@ import pytest
 from marquetry.core.bench.log import LogEntry
 from marquetry.core.bench.procedure import procedure
 from marquetry.core.bench.run import Run
-from marquetry.core.bench.situation import Situation
+from marquetry.core.bench.situation import Situation, alteration_step
 from marquetry.core.bench.written import feet_missed, written
 from marquetry.core.fit.rules import Rules
 from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.statements import Alteration, Change
 from tests.bench.test_worked_cases import cases
 from tests.strategies import ANATOMY, MODEL, report_on
 
@@ -103,6 +104,35 @@ def test_a_stem_that_was_written_is_not_counted_twice() -> None:
     assert left is not None
     assert plain.ledger.now is not None
     assert left == pytest.approx(plain.ledger.now.r, abs=1e-3)
+
+
+def test_a_planned_cut_is_judged_by_what_was_read_and_its_undo_finds_the_plan() -> None:
+    build = sheet("p00")
+    length = build.at("stem.length")
+    planned = Alteration(
+        "shorter",
+        "Shorten the stem",
+        "stem_cut",
+        (Change("stem.length", length, {"value": 20.0, "source": "planned"}),),
+    )
+    build = build.with_statement("alterations", [planned.as_dict()])
+    after, entries = tapped(build, *STEM)
+    read, plain = after.dimensions["stem.length"], run_on(build, entries).ledger
+    assert read.value == pytest.approx(length["value"] - 8.0, abs=0.05)
+    assert read.source.value == "measured"
+    assert run_on(after, entries).ledger == plain, "counted from the stem as it was bought"
+    assert [one.id for one in after.alterations] == ["shorter", "bench:cut_stem"]
+    undo = LogEntry("undo-1", "", "undo", 99_000, undoes=STEM[2].key, id=99)
+    back = written(after, replace(run_on(after, entries), entries=[*entries, undo]), [undo], str).build
+    assert back.raw == build.raw
+
+
+def test_an_alteration_of_any_name_has_a_step_that_can_be_tapped() -> None:
+    names = ["short", "x" * 34, *(f"take-the-edge-of-the-bezel-down-by-{n:02}" for n in range(9))]
+    steps = [alteration_step(Alteration(name, name, "other", ())) for name in names]
+    assert steps[:2] == ["alter:short", "alter:" + "x" * 34]
+    assert len(set(steps)) == len(names)
+    assert max(len(step) for step in steps) == 40
 
 
 def test_all_hands_on_the_fit_says_what_the_bench_says_of_them() -> None:

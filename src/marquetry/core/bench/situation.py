@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
+from hashlib import blake2b
 
 from marquetry.core.bench.stem import StemOf
 from marquetry.core.fit.checks.feet import FEET, FeetTold, feet_told
@@ -23,9 +24,17 @@ STEP_OF_KIND = {
 """Alterations that have a step of the table; every other has one of its own."""
 
 
+LONGEST_STEP = 40
+"""Letters of a step's name in the book of taps."""
+
+
 def alteration_step(alteration: Alteration) -> str:
-    """The step that does an alteration."""
-    return STEP_OF_KIND.get(alteration.kind, f"alter:{alteration.id}")
+    """The step that does an alteration; of a long name its beginning and a digest of the whole."""
+    name = f"alter:{alteration.id}"
+    if len(name) > LONGEST_STEP:
+        digest = blake2b(alteration.id.encode(), digest_size=6).hexdigest()
+        name = f"{name[: LONGEST_STEP - len(digest) - 1]}-{digest}"
+    return STEP_OF_KIND.get(alteration.kind, name)
 
 
 def _taken_off(alteration: Alteration) -> tuple[int, ...]:
@@ -265,7 +274,7 @@ class Situation:
     def stem(self) -> StemOf:
         """What the sheet knows of the stem as it is; a cut that rests on what is assumed is not known."""
         bought = self.real
-        for one in self.alterations:
+        for one in reversed(self.alterations):
             # The ledger counts from the stem as it was bought, though its cut is written into the sheet.
             if one.kind == "stem_cut" and one.done:
                 bought = bought.restored(one)

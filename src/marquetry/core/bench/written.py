@@ -131,6 +131,8 @@ def _done(found: Written, run: Run, name: str, at: str) -> Written:
     if planned is not None:
         if (planned.done is None) != bool(at):
             return found
+        if own is not None:
+            found = Written(_without(found.build, own), found.words)
         return found.then(_turned(found.build, planned, at or None), f"{planned.title}: {_said(at)}")
     if not at:
         return found if own is None else found.then(_without(found.build, own), f"{own.title}: {_said(at)}")
@@ -171,8 +173,14 @@ def _turned(build: Build, alteration: Alteration, at: str | None) -> Build:
 
 
 def _followed(found: Written, run: Run, name: str) -> Written:
-    """What the bench wrote of a step, by what was read of it since."""
+    """What the bench wrote of a step, by what was read of it since.
+
+    A cut that was planned keeps its plan; what was read stands beside it, so that an undo finds the plan.
+    """
+    doing = [one for one in found.build.alterations if alteration_step(one) == name and one.done]
     own = next((one for one in found.build.alterations if one.id == f"{BENCH}{name}"), None)
+    if own is None and doing and run.ledger.now:
+        own = replace(doing[0], id=f"{BENCH}{name}", changes=())
     step = run.procedure.by_id.get(name)
     if own is None or step is None or not own.done:
         return found
