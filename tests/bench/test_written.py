@@ -122,6 +122,8 @@ def test_a_planned_cut_is_judged_by_what_was_read_and_its_undo_finds_the_plan() 
     assert read.source.value == "measured"
     assert run_on(after, entries).ledger == plain, "counted from the stem as it was bought"
     assert [one.id for one in after.alterations] == ["shorter", "bench:cut_stem"]
+    gap_alone, _ = tapped(build, STEM[0], STEM[2])
+    assert gap_alone.dimensions["stem.length"].value == 20.0, "nothing was noted as cut: the plan stands"
     undo = LogEntry("undo-1", "", "undo", 99_000, undoes=STEM[2].key, id=99)
     back = written(after, replace(run_on(after, entries), entries=[*entries, undo]), [undo], str).build
     assert back.raw == build.raw
@@ -129,10 +131,12 @@ def test_a_planned_cut_is_judged_by_what_was_read_and_its_undo_finds_the_plan() 
 
 def test_an_alteration_of_any_name_has_a_step_that_can_be_tapped() -> None:
     names = ["short", "x" * 34, *(f"take-the-edge-of-the-bezel-down-by-{n:02}" for n in range(9))]
+    names += ["a/b", "a/c", "what?", "50 %", "tab\tbed", "ring & dial"]
     steps = [alteration_step(Alteration(name, name, "other", ())) for name in names]
     assert steps[:2] == ["alter:short", "alter:" + "x" * 34]
     assert len(set(steps)) == len(names)
     assert max(len(step) for step in steps) == 40
+    assert not any(set(step) & set("/?#%&\t") for step in steps), "each has an address of its own"
 
 
 def test_all_hands_on_the_fit_says_what_the_bench_says_of_them() -> None:

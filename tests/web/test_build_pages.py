@@ -4,6 +4,7 @@ import asyncio
 import io
 import os
 import signal
+import urllib.parse
 from pathlib import Path
 from typing import Any
 
@@ -16,6 +17,7 @@ from marquetry.store.bookings import ledger_of
 from marquetry.store.database import Connection, connect
 from marquetry.web.site.app import create_app
 from marquetry.web.site.live import BenchLines
+from tests.bench.test_written import sheet
 from tests.strategies import MODEL
 from tests.web.test_pages import page, parsed, text
 
@@ -30,20 +32,13 @@ def sent(client: TestClient, *entries: dict[str, Any], watch: int = 1) -> dict[s
     return dict(answer.json())
 
 
-@pytest.fixture
-def held(database: Path) -> Any:
-    connection = connect(database, MODEL)
-    yield connection
-    connection.close()
-
-
-def test_an_entry_that_is_sent_twice_is_kept_once(client: TestClient, held: Connection) -> None:
-    before = len(bench_log.entries_of(held, 1))
+def test_an_entry_that_is_sent_twice_is_kept_once(client: TestClient, connection: Connection) -> None:
+    before = len(bench_log.entries_of(connection, 1))
     entry = {"key": "the-very-same", "step": "fit_bezel", "what": "done", "ago": 90_000}
     first, second = sent(client, entry), sent(client, entry)
     assert first["kept"] == second["kept"] == ["the-very-same"]
     assert first["state"]["steps"]["fit_bezel"][0] == "done"
-    assert len(bench_log.entries_of(held, 1)) == before + 1
+    assert len(bench_log.entries_of(connection, 1)) == before + 1
 
 
 def test_a_figure_that_is_not_plausible_is_asked_about_and_kept_once_it_is_said_again(
@@ -65,15 +60,15 @@ def test_a_figure_that_is_not_plausible_is_asked_about_and_kept_once_it_is_said_
 
 
 def test_a_crown_short_of_home_tells_its_turns_and_a_step_its_way_of_cutting(
-    client: TestClient, held: Connection
+    client: TestClient, connection: Connection
 ) -> None:
     sent(client, {"step": "measure_gap", "what": "gap", "value": "4.87", "turns": "2", "pitch": "0.3"})
-    entry = bench_log.entries_of(held, 1)[-1]
+    entry = bench_log.entries_of(connection, 1)[-1]
     assert entry.detail == {"turns_short": 2.0, "pitch": 0.3}
     refused = sent(client, {"step": "measure_gap", "what": "gap", "value": "1", "turns": "many"})["refused"]
     assert "a number in turns" in next(iter(refused.values()))
     client.post("/watches/1/build/stem-school", data={"school": "creep", "step": "cut_stem"})
-    assert watches.watch(held, 1).build.rules["school_stem"] == "creep"
+    assert watches.watch(connection, 1).build.rules["school_stem"] == "creep"
     chosen = page(client, "/watches/1/build/at/cut_stem").xpath("//button[@aria-pressed='true']")
     assert [text(one) for one in chosen] == ["creeping up"]
 
@@ -296,16 +291,16 @@ def tap_and_tell(app: FastAPI, key: str, step: str, writing: int) -> None:
     signal.pause()
 
 
-def test_hours_by_the_clock_are_booked_once(client: TestClient, held: Connection) -> None:
+def test_hours_by_the_clock_are_booked_once(client: TestClient, connection: Connection) -> None:
     def minutes() -> int:
         return sum(
-            one.minutes or 0 for one in ledger_of(held, 4, "2026-11-26").entries if one.kind == "hours"
+            one.minutes or 0 for one in ledger_of(connection, 4, "2026-11-26").entries if one.kind == "hours"
         )
 
     before = minutes()
     for _ in range(2):
         client.post("/watches/4/build/hours")
-    counted = sum(entry.what == "start" for entry in bench_log.entries_of(held, 4))
+    counted = sum(entry.what == "start" for entry in bench_log.entries_of(connection, 4))
     assert counted > 50
     assert 200 < minutes() - before < 400
     assert "Book" not in text(page(client, "/watches/4/build").xpath("//*[@class='build-go']")[0])
@@ -361,12 +356,14 @@ def test_the_same_step_on_two_watches_is_one_tap_and_a_question_one_each(client:
     assert client.post(address, data={"step": "fit_bezel", "what": "done", "only": "99"}).status_code == 404
 
 
-def test_pads_are_in_the_sheet_with_the_thickness_that_was_read(client: TestClient, held: Connection) -> None:
+def test_pads_are_in_the_sheet_with_the_thickness_that_was_read(
+    client: TestClient, connection: Connection
+) -> None:
     """Orchard's feet miss: they come off, pads hold the dial, and the fit counts them."""
     at = "/watches/3/build/at/place_pads"
     assert "Thickness of a pad" in client.get(at).text
     sent(client, {"step": "remove_feet", "what": "done"}, watch=3)
-    assert watches.watch(held, 3).build.count("dial.feet") == 0
+    assert watches.watch(connection, 3).build.count("dial.feet") == 0
     assert "feet 1 and 2 off: done" in client.get("/watches/3/story").text
     sent(client, {"step": "place_pads", "what": "height", "value": "0.12"}, watch=3)
     for step, what in (
@@ -376,11 +373,11 @@ def test_pads_are_in_the_sheet_with_the_thickness_that_was_read(client: TestClie
         ("place_pads", "done"),
     ):
         sent(client, {"step": step, "what": what}, watch=3)
-    assert watches.watch(held, 3).build.at("dial.fastening.thickness.value") == pytest.approx(0.12)
+    assert watches.watch(connection, 3).build.at("dial.fastening.thickness.value") == pytest.approx(0.12)
     for _ in range(6):
         sent(client, {"what": "undo"}, watch=3)
-    assert watches.watch(held, 3).build.count("dial.feet") == 2
-    assert watches.watch(held, 3).build.at("dial.fastening") is None
+    assert watches.watch(connection, 3).build.count("dial.feet") == 2
+    assert watches.watch(connection, 3).build.at("dial.fastening") is None
 
 
 def test_a_tool_that_is_not_there_is_told_in_black_with_what_does_instead(client: TestClient) -> None:
@@ -392,3 +389,19 @@ def test_a_tool_that_is_not_there_is_told_in_black_with_what_does_instead(client
     assert not page(client, BUILD).xpath("//*[@class='lacks-one']")
     ticked = page(client, "/rules?family=tools").xpath("//input[@name='tools' and @checked]/@value")
     assert ticked == ["loupe", "tray"]
+
+
+@pytest.mark.parametrize("name", ["a/b", "what?#50%&c", "x" * 90, "ö é", "."])
+def test_an_alteration_of_any_name_can_be_opened_and_tapped(
+    client: TestClient, connection: Connection, name: str
+) -> None:
+    bought = sheet("p00")
+    change = {"path": "case.click", "from": bought.at("case.click"), "to": "ball"}
+    planned = {"id": name, "title": "Bend it", "kind": "spring_bent", "changes": [change], "done": None}
+    number = watches.add_watch(connection, bought.with_statement("alterations", [planned]))
+    build = f"/watches/{number}/build"
+    step = next(key for key in client.get(f"{build}/state.json").json()["steps"] if key.startswith("alter:"))
+    assert "Bend it" in client.get(f"{build}/at/{urllib.parse.quote(step, safe='')}").text
+    answer = client.post(f"{build}/taps", data={"step": step, "what": "skip", "words": "not here"})
+    assert answer.status_code == 200
+    assert [entry.step for entry in bench_log.entries_of(connection, number)] == [step]

@@ -27,13 +27,6 @@ from tests.web.test_pages import page, text
 KEYS = [one.key for one in EXERCISES]
 
 
-@pytest.fixture
-def held(database: Path) -> Any:
-    connection = connect(database, MODEL)
-    yield connection
-    connection.close()
-
-
 def begun(client: TestClient, key: str, **more: object) -> int:
     answer = client.post("/rehearsal/begin", data={"key": key, **more}, follow_redirects=False)
     assert answer.status_code == 303, answer.text
@@ -44,22 +37,22 @@ def move(client: TestClient, number: int, place: int, **sent: object) -> Any:
     return client.post(f"/rehearsal/{number}/moves", data={"place": place, **sent}, follow_redirects=False)
 
 
-def stored(held: Connection, number: int) -> StoredRehearsal:
-    return rehearsals.rehearsal(held, number)
+def stored(connection: Connection, number: int) -> StoredRehearsal:
+    return rehearsals.rehearsal(connection, number)
 
 
-def carried(client: TestClient, held: Connection, number: int) -> StoredRehearsal:
+def carried(client: TestClient, connection: Connection, number: int) -> StoredRehearsal:
     """Play it surely to its end by the page's own forms."""
-    play = stored(held, number).begun_play(held)
+    play = stored(connection, number).begun_play(connection)
     for place, made in enumerate(played(play, play.exercise.sure).moves, 1):
         answer = move(client, number, place, what=made.what, value=f"{made.value:.6f}", word=made.word)
         assert answer.status_code == 303, answer.text
-    return stored(held, number)
+    return stored(connection, number)
 
 
 @pytest.mark.parametrize("key", KEYS)
 def test_every_exercise_is_played_to_its_end_by_forms_alone(
-    client: TestClient, held: Connection, key: str
+    client: TestClient, connection: Connection, key: str
 ) -> None:
     number = begun(client, key)
     assert client.get(f"/rehearsal/{number}/sure", follow_redirects=False).status_code == 303, "not before"
@@ -67,7 +60,7 @@ def test_every_exercise_is_played_to_its_end_by_forms_alone(
     assert shown.xpath("//figure[@class='screen-plate']//*[local-name()='svg']")
     presses = [element.get("data-press") for element in shown.xpath("//*[@id='play']//*[@data-press]")]
     assert len(set(presses)) == len(presses), "every key does one thing"
-    ended = carried(client, held, number)
+    ended = carried(client, connection, number)
     assert ended.reached is True
     assert ended.words
     after = page(client, f"/rehearsal/{number}")
@@ -85,12 +78,12 @@ def test_every_exercise_is_played_to_its_end_by_forms_alone(
 
 
 def test_a_move_is_kept_once_and_one_that_cannot_be_changes_nothing(
-    client: TestClient, held: Connection
+    client: TestClient, connection: Connection
 ) -> None:
     number = begun(client, "stem")
     assert move(client, number, 1, what="gap").status_code == 303
     assert move(client, number, 1, what="home").status_code == 303, "sent twice: shown, and not made again"
-    assert [one.what for one in stored(held, number).moves] == ["gap"]
+    assert [one.what for one in stored(connection, number).moves] == ["gap"]
     for sent, words in (
         ({"what": "mark", "value": "wide"}, "a number in mm"),
         ({"what": "mark", "value": "99"}, "from 0 to 15 mm"),
@@ -100,9 +93,9 @@ def test_a_move_is_kept_once_and_one_that_cannot_be_changes_nothing(
         answer = move(client, number, 2, **sent)
         assert answer.status_code == 422
         assert words in answer.text, answer.text
-    assert len(stored(held, number).moves) == 1
+    assert len(stored(connection, number).moves) == 1
     assert move(client, number, 2, what="mark", value="7,85").status_code == 303
-    assert stored(held, number).moves[-1] == PlayMove("mark", 7.85)
+    assert stored(connection, number).moves[-1] == PlayMove("mark", 7.85)
     assert move(client, 9999, 1, what="gap").status_code == 404
     assert client.post("/rehearsal/begin", data={"key": "juggle"}).status_code == 404
 
@@ -120,23 +113,23 @@ def test_a_play_goes_on_where_it_was_after_a_restart(
     assert f"/rehearsal/{number}" in client.get("/rehearsal").text, "and may be gone on with"
 
 
-def test_what_was_shown_stays_in_its_drawer(client: TestClient, held: Connection) -> None:
+def test_what_was_shown_stays_in_its_drawer(client: TestClient, connection: Connection) -> None:
     number = begun(client, "section")
     answer = client.post(f"/rehearsal/{number}/hint")
     assert "A sure hand would now" in answer.text
     assert "It clashes at" in answer.text
-    before = {one.exercise: one for one in _standings(held)}["section"]
-    ended = carried(client, held, number)
+    before = {one.exercise: one for one in _standings(connection)}["section"]
+    ended = carried(client, connection, number)
     assert ended.helped
-    after = {one.exercise: one for one in _standings(held)}["section"]
+    after = {one.exercise: one for one in _standings(connection)}["section"]
     assert after.drawer == before.drawer
     assert after.plays == before.plays + 1
 
 
-def _standings(held: Connection) -> list[Any]:
+def _standings(connection: Connection) -> list[Any]:
     from marquetry.core.rehearsal.practice import standing_of  # noqa: PLC0415  # for this test alone
 
-    made = rehearsals.practised(held)
+    made = rehearsals.practised(connection)
     return [standing_of(key, made) for key in KEYS]
 
 
@@ -157,17 +150,17 @@ def test_the_page_shows_what_is_due_and_why_a_watch_will_not_do(client: TestClie
 
 
 def test_from_a_step_of_the_bench_to_a_twin_of_that_watch_and_back(
-    client: TestClient, held: Connection
+    client: TestClient, connection: Connection
 ) -> None:
     step = page(client, "/watches/1/build/at/cut_stem")
     form = step.xpath("//form[contains(@action, 'rehears')]")[0]
     sent = {element.get("name"): element.get("value") for element in form.xpath(".//input")}
     assert sent == {"key": "stem", "watch": "1", "step": "cut_stem"}
     number = begun(client, **sent)
-    begun_on = stored(held, number)
+    begun_on = stored(connection, number)
     sheet = json.loads(begun_on.sheet)
     assert sheet["name"] == "Skerry Light"
-    assert sheet == watches.watch(held, 1).build.document
+    assert sheet == watches.watch(connection, 1).build.document
     move(client, number, 1, what="seat")
     over = page(client, f"/rehearsal/{number}")
     assert over.xpath("//a[@data-press='x']/@href") == ["/watches/1/build/at/cut_stem"]
@@ -175,14 +168,14 @@ def test_from_a_step_of_the_bench_to_a_twin_of_that_watch_and_back(
     again = page(client, "/watches/1/build/at/trial_stem")
     told = text(again.xpath("//div[@class='screen-rehearse']")[0])
     assert told.startswith("Rehearsed last, it went wrong.")
-    assert stored(held, number).words.split()[0] in told
-    watches.remove(held, 1)
+    assert stored(connection, number).words.split()[0] in told
+    watches.remove(connection, 1)
     assert client.get(f"/rehearsal/{number}").status_code == 200, "the play needs no watch"
 
 
-def packed(held: Connection, database: Path) -> bytes:
+def packed(connection: Connection, database: Path) -> bytes:
     file = io.BytesIO()
-    archive.pack(held, database, file)
+    archive.pack(connection, database, file)
     return file.getvalue()
 
 
@@ -194,13 +187,13 @@ def taken_in(content: bytes, folder: Path) -> Connection:
 
 
 def test_rehearsals_go_out_and_come_in_and_play_on_the_same(
-    held: Connection, database: Path, tmp_path: Path
+    connection: Connection, database: Path, tmp_path: Path
 ) -> None:
-    content = packed(held, database)
+    content = packed(connection, database)
     other = taken_in(content, tmp_path)
     assert packed(other, tmp_path / "other.sqlite3") == content
     for number in (1, 13):
-        here, there = rehearsals.rehearsal(held, number), rehearsals.rehearsal(other, number)
+        here, there = rehearsals.rehearsal(connection, number), rehearsals.rehearsal(other, number)
         assert here == there
         play = there.begun_play(other).replayed(there.moves)
         assert (play.outcome.words if play.outcome else "") == there.words
@@ -217,19 +210,19 @@ def test_rehearsals_go_out_and_come_in_and_play_on_the_same(
     ],
 )
 def test_a_rehearsal_that_no_page_could_show_does_not_come_in(
-    held: Connection, table: str, change: dict[str, object], why: str
+    connection: Connection, table: str, change: dict[str, object], why: str
 ) -> None:
     key = "id" if table == "rehearsal" else "rehearsal_id"
-    row = dict(held.execute(f"SELECT * FROM {table} WHERE {key} = 1").fetchone())
+    row = dict(connection.execute(f"SELECT * FROM {table} WHERE {key} = 1").fetchone())
     refuse_unreadable(MODEL, table, "row 1", row)
     with pytest.raises(SheetError, match=why):
         refuse_unreadable(MODEL, table, "row 1", {**row, **change})
 
 
 def test_an_archive_from_before_rehearsals_still_comes_in(
-    held: Connection, database: Path, tmp_path: Path
+    connection: Connection, database: Path, tmp_path: Path
 ) -> None:
-    new, old = zipfile.ZipFile(io.BytesIO(packed(held, database))), io.BytesIO()
+    new, old = zipfile.ZipFile(io.BytesIO(packed(connection, database))), io.BytesIO()
     gone = {"rehearsal", "rehearsal_move"}
     with zipfile.ZipFile(old, "w") as out:
         for name in new.namelist():
@@ -245,9 +238,9 @@ def test_an_archive_from_before_rehearsals_still_comes_in(
     other.close()
 
 
-def test_a_play_of_another_edition_is_told_and_not_played(client: TestClient, held: Connection) -> None:
-    words = rehearsals.rehearsal(held, 1).words
-    held.execute("UPDATE rehearsal SET edition = 99 WHERE id = 1")
+def test_a_play_of_another_edition_is_told_and_not_played(client: TestClient, connection: Connection) -> None:
+    words = rehearsals.rehearsal(connection, 1).words
+    connection.execute("UPDATE rehearsal SET edition = 99 WHERE id = 1")
     answer = client.get("/rehearsal/1")
     assert answer.status_code == 422
     assert "edition 99" in answer.text
@@ -255,11 +248,11 @@ def test_a_play_of_another_edition_is_told_and_not_played(client: TestClient, he
     assert client.get("/rehearsal").status_code == 200, "it counts as it counted"
 
 
-def test_an_end_is_written_once_and_the_database_holds_it_together(held: Connection) -> None:
+def test_an_end_is_written_once_and_the_database_holds_it_together(connection: Connection) -> None:
     with pytest.raises(sqlite3.IntegrityError):
-        held.execute("UPDATE rehearsal SET reached = NULL WHERE id = 1")
-    first = rehearsals.rehearsal(held, 1)
-    outcome = first.begun_play(held).replayed(first.moves).outcome
+        connection.execute("UPDATE rehearsal SET reached = NULL WHERE id = 1")
+    first = rehearsals.rehearsal(connection, 1)
+    outcome = first.begun_play(connection).replayed(first.moves).outcome
     assert outcome
-    rehearsals.end(held, 1, outcome, "2031-01-01")
-    assert rehearsals.rehearsal(held, 1) == first
+    rehearsals.end(connection, 1, outcome, "2031-01-01")
+    assert rehearsals.rehearsal(connection, 1) == first

@@ -1,5 +1,6 @@
 """What the steps of a watch are told from: its parts, the findings on them, and the workshop's schools."""
 
+import re
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
@@ -13,7 +14,7 @@ from marquetry.core.fit.report import Report
 from marquetry.core.fit.rules import Rules
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.words import HANDS
-from marquetry.core.sheet.statements import ARRIVED, DRIVE, Alteration
+from marquetry.core.sheet.statements import ARRIVES_WITH, DRIVE, STAYS, Alteration
 
 STEP_OF_KIND = {
     "feet_off": "remove_feet",
@@ -26,14 +27,18 @@ STEP_OF_KIND = {
 
 LONGEST_STEP = 40
 """Letters of a step's name in the book of taps."""
+PARTS_ADDRESS = re.compile(r"[/\\?#%&\x00-\x1f\x7f]")
+"""What a step's name may not hold: its screen has an address, and a sheet may come from anywhere."""
 
 
 def alteration_step(alteration: Alteration) -> str:
-    """The step that does an alteration; of a long name its beginning and a digest of the whole."""
+    """The step that does an alteration; of a name that no address can carry its beginning and a digest."""
     name = f"alter:{alteration.id}"
-    if len(name) > LONGEST_STEP:
+    parts_address = PARTS_ADDRESS.search(name)
+    if len(name) > LONGEST_STEP or parts_address:
         digest = blake2b(alteration.id.encode(), digest_size=6).hexdigest()
-        name = f"{name[: LONGEST_STEP - len(digest) - 1]}-{digest}"
+        begins = name[: parts_address.start()] if parts_address else name
+        name = f"{begins[: LONGEST_STEP - len(digest) - 1]}-{digest}"
     return STEP_OF_KIND.get(alteration.kind, name)
 
 
@@ -55,7 +60,6 @@ def _taken_off(alteration: Alteration) -> tuple[int, ...]:
 CALENDAR = ("date", "day")
 DONOR = "donor"
 CASE = "case"
-ARRIVES_WITH, STAYS = (f"movement.{key}" for key in ARRIVED)
 RATING = "case.water_rating_m"
 
 

@@ -177,10 +177,11 @@ def _followed(found: Written, run: Run, name: str) -> Written:
 
     A cut that was planned keeps its plan; what was read stands beside it, so that an undo finds the plan.
     """
-    doing = [one for one in found.build.alterations if alteration_step(one) == name and one.done]
     own = next((one for one in found.build.alterations if one.id == f"{BENCH}{name}"), None)
-    if own is None and doing and run.ledger.now:
-        own = replace(doing[0], id=f"{BENCH}{name}", changes=())
+    if own is None and name == STEM and run.ledger.now and run.ledger.off:
+        # A gap that was read before the cut says nothing of the stem after it: then the plan stands.
+        planned = (one for one in found.build.alterations if alteration_step(one) == STEM and one.done)
+        own = next((replace(one, id=f"{BENCH}{name}", changes=()) for one in planned), None)
     step = run.procedure.by_id.get(name)
     if own is None or step is None or not own.done:
         return found

@@ -8,10 +8,17 @@ from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.words import ARRIVING
 from marquetry.core.sheet.entries import Json
 from marquetry.core.sheet.part import LINKS
-from marquetry.core.sheet.statements import ALTERATIONS, ARRIVED, ASSUMED_WORDS, MOVEMENT, TOGETHER, TRIED
+from marquetry.core.sheet.statements import (
+    ALTERATIONS,
+    ARRIVED,
+    ASSUMED_WORDS,
+    MOVEMENT,
+    STAYS,
+    TOGETHER,
+    TRIED,
+)
 from marquetry.core.values.dimension import Source
 
-STAYS = f"{MOVEMENT}.{ARRIVED[1]}"
 DryFits = Mapping[str, DryFit]
 
 

@@ -17,6 +17,7 @@ SUITS, CALIBRES, MOVEMENT = "suits", "calibres", "movement"
 MOST_WORDS, MOST_TOGETHER, MOST_TRIED, MOST_MISSES, MOST_ALTERATIONS, MOST_CHANGES = 200, 24, 40, 40, 60, 40
 LONGEST_PATH, LONGEST_NOTE = 120, 500
 ARRIVED = ("arrives_with", "arrives_stays")
+ARRIVES_WITH, STAYS = (f"{MOVEMENT}.{key}" for key in ARRIVED)
 """A movement's entries: what a bought one has on it, and whether that stays."""
 DRIVE = "movement.drive"
 WITHOUT_ROTOR = ("battery", "hand-wound")

@@ -197,29 +197,35 @@ def note(visit: Visiting, form: Annotated[MishapForm, Form(media_type="multipart
     again = opens(run.procedure, back, form.step)
     try:
         with transaction(visit.connection):
-            new = _new(run, form, chosen, back, again)
-            # First what the steps that open again no longer say; the piece's fate is then the newest version,
-            # which an undo takes back.
-            opened = replace(new.entry, detail={"opens": list(again)})
-            write_sheet(visit, replace(run, entries=(*run.entries, opened)), [])
-            stored = watches.watch(visit.connection, visit.stored.id)
-            planned = feet_missed(run.procedure.situation, stored.build, chosen.key, back.key)
-            mishaps.note(visit.connection, stored, replace(new, sheet=planned))
+            _noted(visit, run, _new(run, form, chosen, back, again))
             _with_photo(visit, form, chosen)
     except (SheetError, RateError) as error:
         return _page(visit, run, form.step, chosen, f"{error} Nothing was changed.")
     visit.request.app.state.bench_lines.tell(visit.stored.id, "measured")
     now = visit.of(watches.watch(visit.connection, visit.stored.id))
-    if (
-        back.wants_another
-        and now.stored.build.has(chosen.part)
-        and not is_somebodys(now.stored.build, chosen.part)
-    ):
+    if back.wants_another and _is_unknown(now, chosen.part):
         # Nobody knows the new one yet, and the steps hang on it: its figures come before the work goes on.
         parts = visit.request.app.url_path_for("watch_parts", watch_id=str(now.stored.id))
         return RedirectResponse(f"{parts}?open={chosen.part}#part-{chosen.part}", status_code=303)
     goes_on = again or back.accepts or back.is_unsure
     return to_step(now, run_of(now).here if goes_on else form.step)
+
+
+def _noted(visit: Visit, run: Run, new: NewMishap) -> None:
+    """First what the steps that open again no longer say: the piece's fate is then the newest version.
+
+    An undo of the mishap takes the newest version back; it would take another one the other way round.
+    """
+    opened = replace(new.entry, detail={"opens": list(new.opens)})
+    write_sheet(visit, replace(run, entries=(*run.entries, opened)), [])
+    stored = watches.watch(visit.connection, visit.stored.id)
+    planned = feet_missed(run.procedure.situation, stored.build, new.kind.key, new.way.key)
+    mishaps.note(visit.connection, stored, replace(new, sheet=planned))
+
+
+def _is_unknown(visit: Visit, part: str) -> bool:
+    """Whether a part is in its slot of which nobody said anything yet."""
+    return visit.stored.build.has(part) and not is_somebodys(visit.stored.build, part)
 
 
 def _about(visit: Visit, kind: MishapKind | None, part: str) -> MishapKind | None:

@@ -3,6 +3,7 @@
 import uuid
 from dataclasses import dataclass
 from typing import Annotated
+from urllib.parse import urlencode
 
 from fastapi import APIRouter, Form, UploadFile
 from starlette.responses import JSONResponse, RedirectResponse, Response, StreamingResponse
@@ -180,7 +181,7 @@ def tap(visit: Visiting, form: Annotated[TapForm, Form()]) -> Response:
         return shown(visit, taking.run, step or taking.run.here, typed)
     if what == "no":
         mishap = visit.request.app.url_path_for("mishap", watch_id=str(visit.stored.id))
-        return RedirectResponse(f"{mishap}?step={step}", status_code=303)
+        return RedirectResponse(f"{mishap}?{urlencode({'step': step})}", status_code=303)
     stays = what in {"gap", "length", "cut", "file", "height", "note", "undo", "open"}
     return to_step(visit, step if stays and step else taking.run.here)
 

@@ -39,6 +39,8 @@ OF_CURING = "-sets"
 OF_ANSWER = "-answer"
 """Ends the key of the answer that a mishap's way back gives."""
 FOLLOWS = (OF_CURING, OF_ANSWER)
+FURTHEST_HEIGHT = 10.0
+"""A hand that is told to stand higher over its dial was typed into another field, mm."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -195,6 +197,3 @@ def _value(sent: SentEntry) -> float | None:
             raise DimensionError("height", value, "mm", f"a height from −1 to {FURTHEST_HEIGHT:g} mm")
         return value
     return StemEvent(sent.what, value).value  # type: ignore[arg-type]  # one of its four kinds
-
-
-FURTHEST_HEIGHT = 10.0

@@ -7,6 +7,7 @@ import uuid
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Annotated
+from urllib.parse import urlencode
 
 from fastapi import APIRouter, Form
 from pydantic import BaseModel, ConfigDict, Field
@@ -133,25 +134,29 @@ def tap(visit: Visiting, form: Annotated[BesideForm, Form()]) -> Response:
         raise NotFoundError(f"watch {form.only} beside this one")
     if form.what != "done" and not form.only:
         raise SheetError("only", "the number of the one watch that was looked at")
-    faults: dict[int, str] = {}
-    for one in visits:
-        if form.only and one.stored.id != form.only:
-            continue
-        step = "" if form.what == "undo" else form.step
-        entry = {"key": uuid.uuid4().hex, "step": step, "what": form.what}
-        taking = take(one, SentEntries(entries=[entry], device="together"))
-        told(one, taking)
-        if taking.refused:
-            faults[one.stored.id] = next(iter(taking.refused.values()))
-    if faults:
+    if faults := _taken(visits, form):
         return _page(visit, form.others, form.step, faults)
     if form.what == "no":
-        address = visit.request.app.url_path_for("mishap", watch_id=str(form.only or visit.stored.id))
-        return RedirectResponse(f"{address}?step={form.step}", status_code=303)
+        address = visit.request.app.url_path_for("mishap", watch_id=str(form.only))
+        return RedirectResponse(f"{address}?{urlencode({'step': form.step})}", status_code=303)
     here = visit.request.app.url_path_for("together", watch_id=str(visit.stored.id))
-    query = "&".join(f"other={one.stored.id}" for one in visits[1:])
-    stays = form.step if form.only and not _settled(visits, form.step) else ""
-    return RedirectResponse(f"{here}?{query}{f'&step={stays}' if stays else ''}", status_code=303)
+    query = [("other", str(one.stored.id)) for one in visits[1:]]
+    stays = [("step", form.step)] if form.only and not _settled(visits, form.step) else []
+    return RedirectResponse(f"{here}?{urlencode([*query, *stays])}", status_code=303)
+
+
+def _taken(visits: Sequence[Visit], form: BesideForm) -> dict[int, str]:
+    """The tap taken for the one watch, or for each; why it could not be, by the watch's number."""
+    faults: dict[int, str] = {}
+    for one in visits:
+        if form.only in {0, one.stored.id}:
+            step = "" if form.what == "undo" else form.step
+            entry = {"key": uuid.uuid4().hex, "step": step, "what": form.what}
+            taking = take(one, SentEntries(entries=[entry], device="together"))
+            told(one, taking)
+            if taking.refused:
+                faults[one.stored.id] = next(iter(taking.refused.values()))
+    return faults
 
 
 def _settled(visits: Sequence[Visit], step: str) -> bool:
