@@ -2,9 +2,10 @@
 
 from tests.strategies import MODEL
 
-STACK = {"dial", "spacers", "dial_adapter"}
+STACK = {"dial", "spacers", "dial_adapter", "holder"}
 SEAT = {"case", "chapter_ring"}
 FEET = {"dial", "movement", "case"}
+SEEN = {*SEAT, "dial", "spacers"}
 HANDS = {"hands", "movement"}
 INSERT = {"bezel", "bezel_insert"}
 CUT = {"stem", "case", "crown", "movement"}
@@ -13,8 +14,8 @@ ABOUT: dict[str, set[str]] = {
     "dial_cover": {*SEAT, "dial"},
     "dial_centre_hole": {"dial", "movement"},
     "dial_feet": FEET,
-    "foot_engagement": {*FEET, "spacers", "dial_adapter"},
-    "foot_bottoming": {*FEET, "spacers", "dial_adapter"},
+    "foot_engagement": {*FEET, *STACK},
+    "foot_bottoming": {*FEET, *STACK},
     "date_angle": {"movement", "case", "dial"},
     "date_radius": {"movement", "dial"},
     "functions": {"dial", "movement", "hands"},
@@ -64,7 +65,16 @@ ABOUT: dict[str, set[str]] = {
     "bezel_index": {"bezel"},
     "strap_width": {"case", "strap"},
     "wrist_span": {"case", "strap"},
-    "support_rotor": {*SEAT, *STACK, "movement", "press_support"},
+    "support_seat": {"case", "press_support"},
+    "support_spigot": {"case", "press_support"},
+    "support_rotor": {*SEAT, *STACK, "movement", "press_support", "rotor"},
+    "window_feet": {"dial", "dial_adapter"},
+    "window_seen": SEEN,
+    "window_centre": {"dial"},
+    "window_h24": {"dial", "movement"},
+    "track_seen": SEEN,
+    "adapter_holder": {"dial_adapter", "movement", "holder"},
+    "case_screws": {*SEAT, *STACK, "movement"},
 }
 
 

@@ -115,7 +115,7 @@ def _room(finding: Finding) -> float:
     return min(rooms) * (0.01 if per_cent else 1.0)
 
 
-LOOKS = {"hand_track.minute", "hand_track.seconds", "bezel_index", "disc_upright"}
+LOOKS = {"hand_track.minute", "hand_track.seconds", "bezel_index", "disc_upright", "track_seen"}
 """Matters of looks: not known, they keep no part out."""
 
 

@@ -150,7 +150,7 @@ def test_the_best_pair_is_found_among_as_many_feet_and_holes_as_a_sheet_may_hold
 RING_KEYS = [
     ("nib", "recess", "clear", []),
     ("notch", "pin", "clear", []),
-    ("nib", "pin", "clash", ["nib_without_recess"]),
+    ("nib", "pin", "clash", ["nib_without_recess", "pin_without_notch"]),
     ("nib", "none", "clash", ["nib_without_recess"]),
     ("none", "pin", "clash", ["pin_without_notch"]),
     ("notch", "recess", "tight", ["ring_unlocated"]),

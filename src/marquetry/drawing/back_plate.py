@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from marquetry.core.fit.checks.feet import feet_told
+from marquetry.core.fit.checks.feet import feet_of, feet_told
 from marquetry.core.fit.checks.tabs import RECESSES, TABS, tab_at
 from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.plausible import Plausible
@@ -98,7 +98,7 @@ def _kept(finding: Finding) -> list[int]:
 
 def _feet(p: Plausible, plan: Plan, finding: Finding) -> Iterator[Mark]:
     kept = _kept(finding)
-    for index in range(p.count("dial.feet")):
+    for index in feet_of(p):
         path = f"dial.feet.{index}"
         radius, angle, diameter = p[f"{path}.radius"], p[f"{path}.angle"], p[f"{path}.diameter"]
         stays = index in kept or finding.value is None

@@ -22,7 +22,7 @@ from marquetry.drawing.section_plate import border
 from marquetry.drawing.sheet import HEIGHT, WIDTH, Display
 from marquetry.drawing.svg import FACE
 
-FRONT = ("date", "disc", "track", "notch", "bezel", "strap", "bars", "across", "length")
+FRONT = ("date", "disc", "windows", "track", "notch", "bezel", "strap", "bars", "across", "length")
 """Places of the plan that are seen from the front."""
 NOTCH_DEEP, NOTCH_WIDE = 0.9, 1.2
 LUG_WIDTH, CROWN_WIDTH, CROWN_LENGTH = 2.4, 5.8, 3.0

@@ -4,12 +4,22 @@ from collections import Counter
 from collections.abc import Callable, Iterator
 from functools import partial
 
+from marquetry.core.face.cut_windows import seen_cuts
 from marquetry.core.fit.checks.tabs import TABS
+from marquetry.core.fit.cutouts import (
+    cutouts,
+    date_window_angle,
+    date_window_radius,
+    has_date_window,
+    middle,
+)
 from marquetry.core.fit.plausible import Plausible
 from marquetry.core.fit.report import Report
+from marquetry.core.making.cutting import PURPOSES
 from marquetry.core.section.case_bodies import flank_radius
 from marquetry.core.values.figures import figure
 from marquetry.core.values.verdict import Verdict
+from marquetry.drawing.face.light import laid
 from marquetry.drawing.margin_notes import Spot
 from marquetry.drawing.plan import Plan
 from marquetry.drawing.scene import Dot, Label, Line, Mark, Paper
@@ -46,7 +56,17 @@ def _date(p: Plausible, plan: Plan, index: int) -> Paper:
 
 
 def _disc(p: Plausible, plan: Plan, index: int) -> Paper:
-    return plan.at(p["movement.date_radius"] - 1.4 - APART * index / 2, p["dial.date_window_angle"])
+    angle = date_window_angle(p) if has_date_window(p) else p["dial.date_window_angle"]
+    return plan.at(p["movement.date_radius"] - 1.4 - APART * index / 2, angle)
+
+
+def _window(p: Plausible, plan: Plan, index: int) -> Paper:
+    """The middle of a cut-out; what several checks say of one stands a little apart."""
+    places = [middle(p, path) for path in cutouts(p)]
+    if not places:
+        return _track(p, plan, index)
+    radius, angle = places[index % len(places)]
+    return plan.at(radius - APART * (index // len(places)), angle)
 
 
 def _foot(p: Plausible, plan: Plan, index: int) -> Paper:
@@ -100,6 +120,7 @@ Anchor = Callable[[Plausible, Plan, int], Paper]
 ANCHORS: dict[str, Anchor] = {
     "date": _date, "disc": _disc, "feet": _foot, "bezel": _bezel, "track": _track, "notch": _notch,
     "across": _across, "length": _length, "bars": _bar, "strap": _strap, "tabs": _tab,
+    "windows": _window,
 }  # fmt: skip
 """Where each place of `Check.plan` lies."""
 
@@ -116,9 +137,12 @@ def bar_axis(p: Plausible) -> float:
 
 
 def window_bars(p: Plausible, plan: Plan) -> Iterator[Mark]:
-    """The date's window in the dial, and where the disc's numeral stands under it."""
-    if p.known("dial.date_window_angle"):
-        radius, angle = p["dial.date_window_radius"], p["dial.date_window_angle"]
+    """What is cut into the dial, the date's window, and where the disc's numeral stands under it."""
+    for cut in seen_cuts(p, ("", "")):
+        title = f"Cut-out: {PURPOSES[cut.purpose]}"
+        yield Line(laid(plan, cut.outline), "body body-void", closed=True, title=title)
+    if next(cutouts(p, "date"), None) is None and has_date_window(p):
+        radius, angle = date_window_radius(p), date_window_angle(p)
         ends = radius - WINDOW_LONG / 2, radius + WINDOW_LONG / 2
         yield plan.bar(*ends, angle, WINDOW_WIDE, "body body-void", "Date window")
     if p.known("movement.date_angle"):

@@ -7,7 +7,7 @@ from typing import get_args
 from marquetry.core.brief.topics import TOPIC_BY_KEY
 from marquetry.core.fit.model import Model
 from marquetry.core.fit.report import report_on
-from marquetry.core.making.measures import MEASURE_KINDS
+from marquetry.core.making.measures import MEASURE_KINDS, SIZE_KINDS
 from marquetry.core.making.parts import made_part
 from marquetry.core.measuring.instrument import WAYS
 from marquetry.core.sheet.build import Build
@@ -54,7 +54,8 @@ def _refuse_made(model: Model, row: dict[str, Json]) -> None:
     made_part(row["part"], nothing, model.rules_of(nothing))
     for path, (kind, nominal) in json.loads(row["asked"]).items():
         model.anatomy.quantity_at(path)
-        if kind not in MEASURE_KINDS or not Dimension(nominal, 0.0, Source.EXACT).value > 0:
+        told = Dimension(nominal, 0.0, Source.EXACT).value
+        if kind not in SIZE_KINDS or (kind in MEASURE_KINDS and not told >= 0):
             raise SheetError(path, "a size that could be asked for")
 
 

@@ -13,6 +13,7 @@ from marquetry.core.fit.checks.words import Issues
 from marquetry.core.fit.report import Report
 from marquetry.core.fit.rules import Rules
 from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.date_window import cutouts_of
 from marquetry.core.sheet.described.words import HANDS
 from marquetry.core.sheet.statements import ARRIVES_WITH, DRIVE, STAYS, Alteration
 
@@ -241,9 +242,15 @@ class Situation:
         return footless and not self.drills and not self.has("dial_adapter")
 
     @cached_property
+    def windows(self) -> tuple[str, ...]:
+        """What of the calendar the dial shows, told in words or cut into it."""
+        cut = (self.word(f"{path}.for") for path in cutouts_of(self.build))
+        return tuple(dict.fromkeys((*self.names("dial.windows"), *(c for c in cut if c in CALENDAR))))
+
+    @cached_property
     def unshown(self) -> tuple[str, ...]:
         """Parts of the movement's calendar that the dial has no window for."""
-        functions, windows = self.names("movement.functions"), self.names("dial.windows")
+        functions, windows = self.names("movement.functions"), self.windows
         return tuple(c for c in CALENDAR if self.has("dial") and c in functions and c not in windows)
 
     @cached_property
@@ -261,7 +268,7 @@ class Situation:
     @property
     def shows_calendar(self) -> bool:
         """Whether a window shows what the movement keeps."""
-        return any(c in self.names("dial.windows") for c in self.calendar)
+        return any(c in self.windows for c in self.calendar)
 
     def spacers(self, side: str) -> tuple[int, ...]:
         """Numbers of the spacers on that side."""

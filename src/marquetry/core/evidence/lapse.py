@@ -5,6 +5,7 @@ from collections.abc import Collection, Iterable, Mapping
 from marquetry.core.evidence.dry_fit import DryFit
 from marquetry.core.evidence.follow import followed
 from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.date_window import with_one_date_window
 from marquetry.core.sheet.described.words import ARRIVING
 from marquetry.core.sheet.entries import Json
 from marquetry.core.sheet.part import LINKS
@@ -95,7 +96,9 @@ def lapsed(before: Build, after: Build, dry_fits: DryFits) -> Build:
 
 def settled(before: Build | None, after: Build, dry_fits: DryFits) -> Build:
     """The build as every save keeps it: without what lapsed since `before`, what is assumed settled anew."""
-    return followed(after if before is None else lapsed(before, after, dry_fits))
+    if before is None:
+        return followed(after)
+    return followed(lapsed(before, with_one_date_window(before, after), dry_fits))
 
 
 def _is_another(before: Json, after: Json) -> bool:

@@ -10,6 +10,8 @@ from marquetry.core.sheet.described.made import DIAL_ADAPTER
 from marquetry.core.values.number import Number
 
 ADAPTER = DIAL_ADAPTER.key
+HOLDER_RING = "holder.dial_ring"
+"""A holder's ring in one piece with it: it lies between dial and movement as a spacer does."""
 EDGE = "dial.edge_thickness"
 HELD_BY, PADS = "dial.fastening.kind", "dial.fastening.thickness"
 
@@ -59,10 +61,12 @@ def spacer_height(r: SeatReader, side: str) -> Number:
 
 
 def behind_dial(r: SeatReader) -> Number:
-    """Sm: all that lies between the dial and the movement, mm: spacers, an adapter's plate, adhesive pads."""
+    """Sm: all that lies between the dial and the movement, mm: spacers, a plate, a holder's ring, pads."""
     height = spacer_height(r, "movement")
     if r.has(ADAPTER):
         height = height + r[f"{ADAPTER}.thickness"]
+    if r.has(HOLDER_RING):
+        height = height + r[f"{HOLDER_RING}.thickness"]
     return height + r[PADS] if r.known(PADS) and r.word(HELD_BY) == "pads" else height
 
 

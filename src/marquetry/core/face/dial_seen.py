@@ -1,12 +1,15 @@
 """The dial as it is seen: markers, track, windows, lines of print, from dimensions and looks."""
 
 from collections.abc import Iterator
+from typing import TypeAlias
 
+from marquetry.core.face.cut_windows import SeenCut, seen_cuts
 from marquetry.core.face.dress import Dress, Lume
 from marquetry.core.face.marker_places import MarkerPlace, apart, marker_places
 from marquetry.core.face.outer import legible_on
 from marquetry.core.face.seen import SeenDial, SeenLine, SeenMarker, SeenWindow
 from marquetry.core.fit import levels
+from marquetry.core.fit.cutouts import CUTOUTS, cutouts
 from marquetry.core.fit.plausible import Plausible
 from marquetry.core.sheet.described.colours import PALETTE
 from marquetry.core.sheet.described.faces import FACE
@@ -22,6 +25,10 @@ APPLIED = 0.3
 """How high applied markers usually stand, mm."""
 SHOWN = {"date": "28", "day": "FRI"}
 LINE_SIZE = 1.1
+HALF_WINDOW = 9.0
+"""Half the angle that a window takes from the markers, °."""
+Sector: TypeAlias = tuple[float, float, float, float]
+"""What a window takes up: its middle's angle and half its angle, °, and from which radius to which, mm."""
 
 
 def dial(p: Plausible, dress: Dress) -> SeenDial | None:
@@ -37,6 +44,8 @@ def dial(p: Plausible, dress: Dress) -> SeenDial | None:
     printed = dress.tint("dial", "print_colour", legible_on(coat.colour))
     lume = dress.lume("dial")
     windows = tuple(_windows(p, dress))
+    cuts = tuple(seen_cuts(p, disc_colours(dress))) if p.count(CUTOUTS) else ()
+    taken = (*(_sector(window) for window in windows), *(_cut_sector(cut) for cut in cuts))
     ring = dress.size("dial", "inner_ring")
     return SeenDial(
         coat,
@@ -44,16 +53,19 @@ def dial(p: Plausible, dress: Dress) -> SeenDial | None:
         printed,
         dress.word("dial", "track", "ticks"),
         track_radius,
-        tuple(_markers(p, dress, (radius, track_radius), printed, lume, windows)),
+        tuple(_markers(p, dress, (radius, track_radius), printed, lume, taken)),
         windows,
         tuple(_lines(p, dress)),
         ring if ring and ring < radius else None,
         lume,
+        cuts,
     )
 
 
 def _windows(p: Plausible, dress: Dress) -> Iterator[SeenWindow]:
-    named = p.build.at("dial.windows") or []
+    named = [name for name in p.names("dial.windows") if next(cutouts(p, name), None) is None]
+    if next(cutouts(p, "date"), None) is not None:
+        return
     if not p.known("dial.date_window_angle") and "date" not in named:
         return
     angle, radius = p["dial.date_window_angle"], p["dial.date_window_radius"]
@@ -77,11 +89,11 @@ def _markers(  # noqa: PLR0913, PLR0917  # each names something of the dial
     radii: tuple[float, float],
     printed: str,
     lume: Lume | None,
-    windows: tuple[SeenWindow, ...],
+    taken: tuple[Sector, ...],
 ) -> Iterator[SeenMarker]:
     count = p.count(f"dial.{FACE}.markers")
     if not count:
-        yield from _quiet_markers(p, radii, printed, lume, windows)
+        yield from _quiet_markers(p, radii, printed, lume, taken)
         return
     for index in range(count):
         below = f"markers.{index}"
@@ -96,7 +108,7 @@ def _markers(  # noqa: PLR0913, PLR0917  # each names something of the dial
         letters = dress.word("dial", "letters", "upright", below)
         height = _height_at(p, inner, outer) if made == "applied" else 0.0
         for place in marker_places(dress.word("dial", "places", "all twelve", below)):
-            if not _covered(place, inner, outer, windows):
+            if not _covered(place, inner, outer, taken):
                 words = _words(shape, place)
                 yield SeenMarker(
                     shape, place.angle, inner, outer, width, height, colour, filled, words, letters
@@ -108,7 +120,7 @@ def _quiet_markers(
     radii: tuple[float, float],
     printed: str,
     lume: Lume | None,
-    windows: tuple[SeenWindow, ...],
+    taken: tuple[Sector, ...],
 ) -> Iterator[SeenMarker]:
     """Batons where something raised is measured, else printed ones: nobody said what they look like."""
     raised = p.count("dial.features") > 0
@@ -117,7 +129,7 @@ def _quiet_markers(
     colour = PALETTE["steel"] if raised else printed
     height = p["dial.features.0.height"] if raised else 0.0
     for place in marker_places("all twelve"):
-        if not _covered(place, inner, outer, windows):
+        if not _covered(place, inner, outer, taken):
             yield SeenMarker(
                 "baton",
                 place.angle,
@@ -140,13 +152,18 @@ def _height_at(p: Plausible, inner: float, outer: float) -> float:
     return APPLIED
 
 
-def _covered(place: MarkerPlace, inner: float, outer: float, windows: tuple[SeenWindow, ...]) -> bool:
+def _sector(window: SeenWindow) -> Sector:
+    return window.angle, HALF_WINDOW, window.radius - window.long / 2, window.radius + window.long / 2
+
+
+def _cut_sector(cut: SeenCut) -> Sector:
+    return cut.angle, max(cut.half_angle, HALF_WINDOW), cut.radius - cut.long / 2, cut.radius + cut.long / 2
+
+
+def _covered(place: MarkerPlace, inner: float, outer: float, taken: tuple[Sector, ...]) -> bool:
     """Whether a window stands where the marker would."""
     return any(
-        apart(place.angle, window.angle) < 9.0  # noqa: PLR2004  # a window is that wide, half of it either way
-        and inner < window.radius + window.long / 2
-        and window.radius - window.long / 2 < outer
-        for window in windows
+        apart(place.angle, angle) < half and inner < far and near < outer for angle, half, near, far in taken
     )
 
 

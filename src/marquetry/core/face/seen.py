@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from marquetry.core.face.cut_windows import SeenCut
 from marquetry.core.face.dress import Coat, Dress, Lume
 from marquetry.core.face.hand_shapes import HandShape
 
@@ -113,6 +114,8 @@ class SeenDial:
     lines: tuple[SeenLine, ...]
     inner_ring: float | None
     lume: Lume | None
+    cuts: tuple[SeenCut, ...] = ()
+    """What is cut into it here, with what shows there."""
 
 
 @dataclass(frozen=True, slots=True)

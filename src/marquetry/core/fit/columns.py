@@ -200,5 +200,8 @@ def _slope(formula: Formula, ground: Ground, values: Mapping[str, Floats], path:
         np.asarray(formula(ground.trace({**values, path: middle + way * NUDGE})), dtype=np.float64)
         for way in (1, -1)
     ]
-    found: Floats = np.abs(ends[0] - ends[1]) / (2 * NUDGE)
+    # A row that the check is not about is ∞ at both ends, and hangs on nothing.
+    about = ~(np.isinf(ends[0]) | np.isinf(ends[1]))
+    apart = np.subtract(ends[0], ends[1], out=np.zeros(about.shape), where=about)
+    found: Floats = np.abs(apart) / (2 * NUDGE)
     return found

@@ -69,8 +69,8 @@ def back_plane(r: Trace) -> Number:
 
 
 def rotor_proud(r: Trace) -> Number:
-    """How far the movement stands beyond the plane that the back closes on, mm; negative, within."""
-    return stack(r) + r["movement.face_to_back"] - (r["case.seat_to_back_plane"] - drop(r))
+    """How far the movement's highest point stands beyond the plane the back closes on, mm; within it < 0."""
+    return back_plane(r) - movement_back(r)
 
 
 def back_inner(r: Trace) -> Number:

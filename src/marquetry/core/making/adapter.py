@@ -43,8 +43,13 @@ def _pegs(s: Sizes, thick: float) -> Iterator[Step]:
         yield Step(spot, thick, thick + s[f"{ADAPTER}.peg_length"], layer="CENTRE")
 
 
+def has_skirt(s: Sizes) -> bool:
+    """Whether it has a skirt: one of no height is none, whatever else is told of it."""
+    return (s.or_none(f"{ADAPTER}.grip_height") or 0.0) > 0
+
+
 def _skirt(s: Sizes, thick: float) -> Iterator[Step]:
-    if not s.known(f"{ADAPTER}.grip_height"):
+    if not has_skirt(s):
         return
     inner = s["movement.diameter"] / 2 + s[f"{ADAPTER}.grip_play"]
     bottom = thick + s[f"{ADAPTER}.grip_height"]

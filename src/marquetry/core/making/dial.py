@@ -7,6 +7,7 @@ from marquetry.core.making.sizes import Sizes, refuse
 from marquetry.core.sheet.described.made import CUT_SHAPES
 from marquetry.core.values.errors import DimensionError
 
+CARRIER = "dial_adapter"
 DIAMETER, THICK, HOLE, FEET = "dial.diameter", "dial.thickness", "dial.centre_hole", "dial.feet"
 BEYOND = 1.0
 """Cuts begin and end outside the part, mm, so that no skin is left where two faces meet."""
@@ -21,7 +22,12 @@ def dial_solid(s: Sizes, *, feet: bool = True) -> Solid:
             raise refuse(HOLE, s[HOLE], "mm", f"less than {DIAMETER}, {s[DIAMETER]:g} mm")
         steps.append(Step(Annulus(0.0, s[HOLE] / 2), -BEYOND, thick + BEYOND, adds=False, layer="HOLE"))
     steps += cuts(s, "dial.cutouts", -BEYOND, thick + BEYOND)
-    return Solid((*steps, *(_feet(s, thick) if feet else ())))
+    return Solid((*steps, *(_feet(s, thick) if feet and has_feet(s) else ())))
+
+
+def has_feet(s: Sizes) -> bool:
+    """Whether feet are drawn and made: on a carrier the dial lies on its plate, and has none."""
+    return not s.build.has(CARRIER) and s.count(FEET) > 0
 
 
 def cuts(s: Sizes, many: str, top: float, bottom: float) -> Iterator[Step]:

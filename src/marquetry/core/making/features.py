@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from marquetry.core.fit.checks.tabs import RECESSES
 from marquetry.core.making import size_rows as by
 from marquetry.core.making.proposals import SizeRow
 from marquetry.core.sheet.build import Build
@@ -25,6 +26,11 @@ class MadeFeature:
     rows: RowsOf
     present: RowsOf | None = None
     """The rows of what is there already, where those are others than the rows it begins with."""
+    again: Callable[[Build], bool] = lambda _build: False
+    """Whether one more of it can be added: a second tab where another recess waits."""
+    more: str = ""
+    more_words: str = ""
+    """What the button for one more says, and what that does."""
 
     def rows_present(self, build: Build, path: str) -> tuple[SizeRow, ...]:
         """Where the sizes come from that the feature has while it is on."""
@@ -37,13 +43,17 @@ def fixed(rows: tuple[SizeRow, ...]) -> RowsOf:
 
 
 def _tab_rows(build: Build, _: str) -> tuple[SizeRow, ...]:
-    """One tab in the first recess; where none is described, a usual one."""
-    return by.tab_rows(build.count("holder.tabs"), 0)
+    """One tab more, in the next recess that no tab is near; where none is described, a usual one."""
+    taken = (
+        {_nearest(build, tab) for tab in range(build.count("holder.tabs"))} if build.count(RECESSES) else ()
+    )
+    free = (recess for recess in range(build.count(RECESSES)) if recess not in taken)
+    return by.tab_rows(build.count("holder.tabs"), next(free, 0))
 
 
 def _tabs_there(build: Build, _: str) -> tuple[SizeRow, ...]:
     """Each tab that is there, made for the recess that is nearest to it."""
-    if not build.count("movement.recesses"):
+    if not build.count(RECESSES):
         return ()
     return tuple(
         row for tab in range(build.count("holder.tabs")) for row in by.tab_rows(tab, _nearest(build, tab))
@@ -59,7 +69,7 @@ def _nearest(build: Build, tab: int) -> int:
             return 360.0
         return abs((place.value - found.value + 180.0) % 360.0 - 180.0)
 
-    return min(range(build.count("movement.recesses")), key=off)
+    return min(range(build.count(RECESSES)), key=off)
 
 
 def _nothing(_build: Build, _path: str) -> tuple[SizeRow, ...]:
@@ -96,6 +106,9 @@ HOLDER_FEATURES = (
         ("tabs",),
         _tab_rows,
         _tabs_there,
+        again=lambda build: 0 < build.count("holder.tabs") < build.count(RECESSES),
+        more="Tab in the next recess",
+        more_words="at the next recess, with its sizes: two hold the movement level",
     ),
     MadeFeature(
         "lugs",
@@ -104,6 +117,14 @@ HOLDER_FEATURES = (
         "crushed once: a new print after every opening or two",
         ("lugs",),
         fixed(by.LUGS),
+    ),
+    MadeFeature(
+        "dial_ring",
+        "Dial ring in one piece",
+        "does for a spacer behind the dial, and centres itself",
+        "both are printed anew when one does not fit; goes on from the dial side where it is the narrower",
+        ("dial_ring",),
+        fixed(by.DIAL_RING),
     ),
 )
 SPACER_FEATURES = (

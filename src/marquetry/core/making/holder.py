@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from marquetry.core.evidence.seat import HOLDER_RING
 from marquetry.core.making.shape import Annulus, Bar, RoundSpot, Solid, Step
 from marquetry.core.making.sizes import Sizes, half_angle, refuse, refuse_thin
 from marquetry.core.sheet.described.holder import TAB_SHAPES
@@ -23,9 +24,10 @@ def holder_solid(s: Sizes) -> Solid:
     refuse_thin(s, INNER, OUTER)
     base = holder_base(s)
     inner, outer = s[INNER] / 2, s[OUTER] / 2
+    above = ring_height(s)
     step = min(s[STEP], base) if s.known(STEP) else base
     narrow = outer
-    steps = [Step(Annulus(inner, outer), 0.0, step)]
+    steps = [*_dial_ring(s, above, outer), Step(Annulus(inner, outer), 0.0, step)]
     if step < base:
         refuse_thin(s, INNER, RIM)
         narrow = s[RIM] / 2
@@ -44,6 +46,17 @@ def holder_base(s: Sizes) -> float:
     return s[TALL] - height
 
 
+def ring_height(s: Sizes) -> float:
+    """How far the dial ring in one piece stands above the movement's face, mm; 0 without one."""
+    return s[f"{HOLDER_RING}.thickness"] if s.build.has(HOLDER_RING) else 0.0
+
+
+def _dial_ring(s: Sizes, above: float, outer: float) -> Iterator[Step]:
+    if above:
+        refuse_thin(s, f"{HOLDER_RING}.inner_diameter", OUTER)
+        yield Step(Annulus(s[f"{HOLDER_RING}.inner_diameter"] / 2, outer), -above, 0.0)
+
+
 def _lugs(s: Sizes, base: float, inner: float, outer: float) -> Iterator[Step]:
     if not s.build.has(LUGS):
         return
@@ -60,7 +73,7 @@ def slot_depths(s: Sizes) -> tuple[float, float]:
     """From which depth to which the slot for the stem is open, mm below the movement's face."""
     middle, half = s[FACE_TO_STEM], s[f"{SLOT}.height"] / 2
     towards = s.word(f"{SLOT}.open")
-    top = -1.0 if towards == "dial" else middle - half
+    top = -ring_height(s) - 1.0 if towards == "dial" else middle - half
     return top, s[TALL] + 1.0 if towards == "back" else middle + half
 
 

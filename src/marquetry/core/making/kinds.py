@@ -16,7 +16,16 @@ from marquetry.core.making.proposals import SizeRow
 from marquetry.core.making.shape import Solid
 from marquetry.core.making.sizes import Sizes
 from marquetry.core.making.spacer import spacer_solid
-from marquetry.core.making.support import bar_stock, support_solid
+from marquetry.core.making.support import (
+    FACING,
+    PARTING,
+    bar_stock,
+    bar_told,
+    cut_length,
+    is_spigot,
+    support_solid,
+    whole_height,
+)
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.described.holder import SPACERS
 from marquetry.core.values.figures import figure
@@ -35,6 +44,8 @@ class MadeKind:
     features: tuple[MadeFeature, ...] = ()
     notes: Callable[[Sizes, str, PrintSetting], Iterator[str]] = lambda _s, _p, _q: iter(())
     checks: tuple[str, ...] = ()
+    forms: tuple[SizeRow, ...] = ()
+    """Every row of a part that comes in several forms; those that its form does not use are not asked for."""
     material: str = "printed"
     words: str = ""
     spots: marks.SpotsOf = marks.no_spots
@@ -43,6 +54,8 @@ class MadeKind:
     """What is drawn on it and not cut."""
     aside: marks.AsideOf = marks.across
     """Where it is cut open beside the stem; None for a part that knows nothing of a stem."""
+    needs: str = ""
+    """A list of the part without which there is nothing to be made of it."""
     is_turned: bool = False
     """Whether something of it follows the crown's place."""
     is_fitted: bool = True
@@ -61,8 +74,15 @@ def _no_measures(_s: Sizes, _p: str) -> Iterator[Measure]:
 def _support_notes(s: Sizes, path: str, setting: PrintSetting) -> Iterator[str]:
     del setting
     yield f"Ask for round bar Ø {figure(bar_stock(s), 0)} mm or more: a diameter, not a radius"
+    takes = f"{figure(PARTING)} for parting, {figure(FACING)} to face each end"
+    yield f"Cut {figure(cut_length(s), 1, 'mm')} of it: {figure(whole_height(s), 1)} high, and {takes}"
     if s[f"{path}.relief_depth"] >= s[f"{path}.floor"]:
         yield "The relief goes right through the floor"
+    bar = bar_told(s)
+    if bar:
+        yield bar
+    if is_spigot(s):
+        yield "A spigot is for an empty case: press the crystal before the movement is in"
     yield "Eyes protected when turning and when pressing glass; chips away from the movement"
 
 
@@ -75,6 +95,7 @@ HOLDER_CHECKS = (
     "holder_rotor",
     "holder_rotor_rim",
     "holder_on",
+    "adapter_holder",
     "rotor_clearance",
     "back_clearance",
 )
@@ -87,6 +108,7 @@ HEIGHT_CHECKS = (
     "foot_engagement",
     "foot_bottoming",
 )
+WINDOW_CHECKS = ("window_feet", "window_seen", "window_centre", "window_h24")
 DIAL_CHECKS = (
     "dial_bore_clearance",
     "dial_cover",
@@ -96,6 +118,8 @@ DIAL_CHECKS = (
     "foot_bottoming",
     "date_angle",
     "date_radius",
+    *WINDOW_CHECKS,
+    "track_seen",
 )
 
 
@@ -167,7 +191,7 @@ MADE: tuple[MadeKind, ...] = (
         fixed(by.ADAPTER),
         features.ADAPTER_FEATURES,
         notes.adapter_notes,
-        HEIGHT_CHECKS,
+        ("adapter_holder", *HEIGHT_CHECKS),
         words="a carrier for a dial too thin for feet",
         spots=marks.peg_spots,
         aside=marks.at_peg,
@@ -179,13 +203,28 @@ MADE: tuple[MadeKind, ...] = (
         "press_support",
         lambda s, _: support_solid(s),
         measures.of_support,
-        fixed(by.SUPPORT),
+        lambda build, _: by.support_rows(build),
         features.SUPPORT_FEATURES,
         _support_notes,
-        ("support_rotor", "crystal_squeeze", "crystal_proud"),
+        ("support_seat", "support_spigot", "support_rotor", "crystal_squeeze", "crystal_proud"),
+        forms=(*by.RECESS_SUPPORT, *by.SPIGOT_SUPPORT),
         material="aluminium",
         words="holds the case, back off, under the crystal press",
         aside=marks.no_stem,
+    ),
+    MadeKind(
+        "window-sheet",
+        "Cut-outs only",
+        "dial",
+        None,
+        _no_measures,
+        fixed(()),
+        checks=(*WINDOW_CHECKS, "date_angle", "date_radius"),
+        material="",
+        words="the cut-outs alone, to be cut into a bought blank",
+        needs="dial.cutouts",
+        is_turned=True,
+        is_fitted=False,
     ),
     MadeKind(
         "drilling-sheet",

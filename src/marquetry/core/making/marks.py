@@ -5,7 +5,7 @@ from typing import TypeAlias
 
 from marquetry.core.making.adapter import ADAPTER
 from marquetry.core.making.adapter import HOLES as PEG_HOLES
-from marquetry.core.making.dial import FEET
+from marquetry.core.making.dial import FEET, has_feet
 from marquetry.core.making.holder import TABS
 from marquetry.core.making.outline import Edge, StraightEdge
 from marquetry.core.making.shape import PlanePoint, spot_at
@@ -41,7 +41,7 @@ def no_spots(_: Sizes) -> Iterator[NamedSpot]:
 
 def feet_spots(s: Sizes) -> Iterator[NamedSpot]:
     """The dial's feet by their numbers."""
-    for index in range(s.count(FEET)):
+    for index in range(s.count(FEET) if has_feet(s) else 0):
         foot = f"{FEET}.{index}"
         if s.known(f"{foot}.radius") and s.known(f"{foot}.angle"):
             yield spot_at(s[f"{foot}.radius"], s[f"{foot}.angle"]), f"foot {index + 1}"
@@ -77,7 +77,7 @@ def at_tab(s: Sizes) -> Aside:
 
 def at_foot(s: Sizes) -> Aside:
     """Through the dial's first foot."""
-    return (s[f"{FEET}.0.angle"], "at foot 1") if s.count(FEET) else across(s)
+    return (s[f"{FEET}.0.angle"], "at foot 1") if has_feet(s) else across(s)
 
 
 def at_peg(s: Sizes) -> Aside:

@@ -4,6 +4,7 @@ import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from marquetry.core.making.adapter import has_skirt
 from marquetry.core.making.holder import (
     FACE_TO_STEM,
     INNER,
@@ -116,7 +117,7 @@ def adapter_notes(s: Sizes, path: str, setting: PrintSetting) -> Iterator[str]:
     """Walls, layers, pegs that stand beside the plate, and what goes with glue."""
     heights = {"Plate": s[f"{path}.thickness"]}
     walls = {"The plate": (s[f"{path}.outer_diameter"] - s[f"{path}.opening_diameter"]) / 2}
-    if s.known(f"{path}.grip_height"):
+    if has_skirt(s):
         walls["The skirt"] = s[f"{path}.grip_wall"]
         heights["Skirt"] = s[f"{path}.grip_height"]
         if s["movement.diameter"] / 2 + s[f"{path}.grip_play"] >= s[f"{path}.outer_diameter"] / 2:

@@ -1,7 +1,7 @@
 """A part of one watch that is made here: its solid, where its sizes come from, its features on and off."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from marquetry.core.fit.rules import Rules
 from marquetry.core.making.features import MadeFeature
@@ -12,10 +12,13 @@ from marquetry.core.making.proposals import SizeProposal, SizeRow, proposals
 from marquetry.core.making.shape import Solid
 from marquetry.core.making.sizes import CROWN, Sizes
 from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.date_window import with_one_date_window
 from marquetry.core.values.errors import DimensionError, NotFoundError
 
 BY_KEY = {kind.key: kind for kind in MADE}
 
+MOST_ROUNDS = 8
+"""So often proposals are taken anew: a plate, its ring and a wall settle in three."""
 MISSING_HEIGHT = "school_height"
 """The school that says on which side a spacer is laid."""
 
@@ -58,6 +61,11 @@ class MadePart:
         """Whether the sheet has it."""
         return self.build.has(self.path)
 
+    @property
+    def has_its_needs(self) -> bool:
+        """Whether the sheet has what this is drawn of, such as the cut-outs of a sheet of cut-outs."""
+        return not self.kind.needs or self.build.count(self.kind.needs) > 0
+
     def solid(self) -> Solid | None:
         """The part as a solid, None for a sheet; DimensionError names the field for which it cannot be made."""
         if not self.is_there:
@@ -82,6 +90,22 @@ class MadePart:
                 rows += feature.rows_present(self.build, self.path)
         return {found.path: found for found in proposals(tuple(rows), self.build, self.rules)}
 
+    def proposed(self, path: str = "") -> Build:
+        """The watch with the size at the path as it is proposed; with every size where no path is given.
+
+        Proposals rest on each other, so all are taken until nothing changes any more: a second press would
+        find nothing to do. A size that is as proposed already keeps what it rests on.
+        """
+        part, build = self, self.build
+        for _ in range(MOST_ROUNDS):
+            for found in part.proposals().values():
+                if path in {"", found.path} and not found.is_so(build):
+                    build = build.with_entry(found.path, found.entry(build))
+            if build == part.build:
+                break
+            part = replace(part, build=build)
+        return with_one_date_window(self.build, build)
+
     def has(self, feature: MadeFeature) -> bool:
         """Whether the feature is on."""
         return any(self.build.has(f"{self.path}.{entry}") for entry in feature.entries)
@@ -103,7 +127,8 @@ class MadePart:
     def with_feature(self, key: str) -> Build:
         """The watch with a feature of the part on, at the sizes that the watch proposes."""
         feature = self.feature(key)
-        return _filled(self.build, feature.rows(self.build, self.path), self.rules)
+        made = _filled(self.build, feature.rows(self.build, self.path), self.rules)
+        return with_one_date_window(self.build, made)
 
     def without_feature(self, key: str) -> Build:
         """The watch with a feature of the part off."""

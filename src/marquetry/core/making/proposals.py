@@ -17,7 +17,7 @@ from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.figures import figure
 from marquetry.core.values.number import nominal
 
-HUNDREDTHS = 2
+HUNDREDTHS, HALF_STEP = 2, 0.005
 """Sizes are proposed to so many decimals: finer nobody makes them."""
 SPARE = 0.10
 """What is kept beyond a limit that is open on the other side, mm."""
@@ -34,6 +34,13 @@ class SizeProposal:
     value: float | str | int
     because: str
     is_known: bool = True
+
+    def is_so(self, build: Build) -> bool:
+        """Whether the sheet says so already, to the hundredth that is proposed."""
+        known = build.dimensions.get(self.path)
+        if known is None:
+            return bool(build.at(self.path) == self.value)
+        return abs(known.value - float(self.value)) < HALF_STEP
 
     def entry(self, build: Build) -> Json:
         """The value as a build sheet carries it."""

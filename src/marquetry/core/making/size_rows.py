@@ -4,13 +4,18 @@ from collections.abc import Callable
 
 from marquetry.core.evidence.seat import behind_dial
 from marquetry.core.fit.checks.dial import outermost_post
+from marquetry.core.fit.checks.support import is_spigot
 from marquetry.core.fit.levels import back_lip, back_plane, movement_face, rotor_proud, stem_axis, tube_axis
 from marquetry.core.making.proposals import Neighbours, SizeRow
 from marquetry.core.remedies.spacers import LAYER, THINNEST, ring_for
+from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.described.made import SPIGOT
 from marquetry.core.values.number import nominal
 
 THIN_PLATE = 0.4
 """A thinner plate bends when it is glued, mm."""
+RING_OVERLAP = 1.2
+"""By how much a ring in one piece lies over the movement's edge, over the diameter, mm."""
 TAB_ROOM = 0.15
 """Room of a tab in its recess on every side, mm: the limit, a print's doubt, and a little."""
 
@@ -25,8 +30,12 @@ def _step(p: Neighbours) -> float:
 
 
 def _stem_missing(p: Neighbours, own: str) -> float:
-    """What the part whose thickness that is has to be, mm, for the stem to meet its tube; never under a sheet's."""
-    seated = stem_axis(p) - tube_axis(p) + p[own]
+    """What the part whose thickness that is has to be, mm, for the stem to meet its tube; never under a sheet's.
+
+    Every other spacer counts as it is, so that a plate and a ring are not both made as thick as what is missing.
+    """
+    is_there = p.build.has(own.rpartition(".")[0])
+    seated = stem_axis(p) - tube_axis(p) + (p[own] if is_there else 0.0)
     return max(round(float(nominal(seated)) / LAYER) * LAYER, THINNEST)
 
 
@@ -85,6 +94,20 @@ SLOT = (
         ("case.tube_outer_diameter",),
     ),
     SizeRow("holder.slot.open", lambda _: "closed", "bridged: the stem is put through it"),
+)
+DIAL_RING = (
+    SizeRow(
+        "holder.dial_ring.thickness",
+        lambda p: _stem_missing(p, "holder.dial_ring.thickness"),
+        "what is missing between stem and tube",
+        STEM,
+    ),
+    SizeRow(
+        "holder.dial_ring.inner_diameter",
+        lambda p: p["movement.diameter"] - RING_OVERLAP,
+        "the movement's Ø, less 1.2: it lies on its edge",
+        ("movement.diameter",),
+    ),
 )
 LUGS = (
     SizeRow("holder.lugs.count", lambda _: 4, "four hold level"),
@@ -234,6 +257,7 @@ def foot_rows(number: int) -> tuple[SizeRow, ...]:
 def date_rows(path: str) -> tuple[SizeRow, ...]:
     """A window where the movement shows the date."""
     return (
+        *((SizeRow(f"{path}.for", lambda _: "date", "the date"),) if path.startswith("dial.") else ()),
         SizeRow(f"{path}.shape", lambda _: "rectangle", "a window for one numeral"),
         SizeRow(
             f"{path}.at_radius",
@@ -289,39 +313,100 @@ PEGS = (
         ("movement.foot_hole_depth",),
     ),
 )
+THINNEST_SKIRT, USUAL_SKIRT = 0.4, 0.8
+"""One line of the nozzle, and two, mm."""
+
+
+def _skirt_wall(p: Neighbours) -> float:
+    """As thick as leaves the holder its play; what is thinner than a line of the nozzle is no wall."""
+    if not p.has("holder"):
+        return USUAL_SKIRT
+    left = (p["holder.inner_diameter"] - p["movement.diameter"]) / 2 - p["dial_adapter.grip_play"]
+    return min(max(float(left) - p.middle("adapter_holder"), THINNEST_SKIRT), USUAL_SKIRT)
+
+
+def _has_room(p: Neighbours) -> bool:
+    """Whether a skirt of one line of the nozzle goes between movement and holder."""
+    if not p.has("holder"):
+        return True
+    left = (p["holder.inner_diameter"] - p["movement.diameter"]) / 2 - p["dial_adapter.grip_play"]
+    least = p.rules.limits("adapter_holder", p.rules.model.check("adapter_holder").limits).low or 0.0
+    return float(left) - least >= THINNEST_SKIRT
+
+
 SKIRT = (
     SizeRow("dial_adapter.grip_play", lambda _: 0.05, "goes on by hand"),
-    SizeRow("dial_adapter.grip_wall", lambda _: 0.8, "two lines of the nozzle"),
-    SizeRow("dial_adapter.grip_height", lambda _: 1.0, "enough to centre it"),
+    SizeRow("dial_adapter.grip_wall", _skirt_wall, "two lines of the nozzle, clear of the holder"),
+    SizeRow(
+        "dial_adapter.grip_height",
+        lambda p: 1.0 if _has_room(p) else 0.0,
+        "enough to centre it; none where the holder leaves no room for a skirt",
+    ),
     SizeRow("dial_adapter.stem_opening", lambda _: 4.0, "the stem and its tube"),
 )
 
 
 def _relief(p: Neighbours) -> float:
+    """Wider than what turns above it, and within what it is turned into: seat or spigot."""
     inside = p["rotor.diameter"] if p.has("rotor") else p["case_back.lip_inner_diameter"]
-    return min(float(inside) + 1.0, float(p["press_support.seat_diameter"]) - 1.6)
+    around = f"{SUPPORT_PART}.spigot_diameter" if is_spigot(p) else f"{SUPPORT_PART}.seat_diameter"
+    web = SPIGOT_WEB if is_spigot(p) else SEAT_WEB
+    return min(float(inside) + 1.0, float(p[around]) - 2 * web)
 
 
-SUPPORT = (
+def _relief_depth(p: Neighbours) -> float:
+    return max(float(nominal(rotor_proud(p))) + 0.5, 0.5)
+
+
+SUPPORT_PART = "press_support"
+SEAT_WEB, SPIGOT_WEB = 0.8, 1.0
+"""What is left of a seat's floor, and of a spigot's wall, round the relief, mm."""
+PROUD_NEEDS = ("movement.face_to_back", "case.seat_to_back_plane")
+RELIEF = (
     SizeRow(
-        "press_support.seat_diameter",
-        lambda p: p["case_back.outer_diameter"] + 0.10,
-        "the case back's Ø and 0.10",
-        ("case_back.outer_diameter",),
+        f"{SUPPORT_PART}.relief_diameter", _relief, "rotor or lip and 1.0, the wall round it left standing"
     ),
-    SizeRow("press_support.shoulder", lambda _: 2.0, "holds the case's edge"),
-    SizeRow("press_support.wall", lambda _: 3.0, "stiff under the press"),
-    SizeRow("press_support.relief_diameter", _relief, "rotor or lip and 1.0, the seat left 0.8 wide"),
     SizeRow(
-        "press_support.relief_depth",
-        lambda p: max(float(nominal(rotor_proud(p))) + 0.5, 0.5),
+        f"{SUPPORT_PART}.relief_depth",
+        _relief_depth,
         "what the rotor stands beyond the back plane and 0.5",
-        ("movement.face_to_back", "case.seat_to_back_plane"),
-    ),
-    SizeRow(
-        "press_support.floor",
-        lambda p: max(float(nominal(rotor_proud(p))) + 0.5, 0.5) + 6.0,
-        "six under the relief",
+        PROUD_NEEDS,
     ),
 )
+RECESS_SUPPORT = (
+    SizeRow(
+        f"{SUPPORT_PART}.seat_diameter",
+        lambda p: p["case.underside_diameter"] + 0.20,
+        "the Ø of the case's underside and 0.20",
+        ("case.underside_diameter",),
+    ),
+    SizeRow(f"{SUPPORT_PART}.shoulder", lambda _: 2.0, "holds the case's edge"),
+    SizeRow(f"{SUPPORT_PART}.wall", lambda _: 3.0, "stiff under the press"),
+    *RELIEF,
+    SizeRow(f"{SUPPORT_PART}.floor", lambda p: _relief_depth(p) + 6.0, "six under the relief"),
+)
+SPIGOT_SUPPORT = (
+    SizeRow(
+        f"{SUPPORT_PART}.spigot_diameter",
+        lambda p: p["case.back_opening_diameter"] - 0.15,
+        "the opening of the back, less 0.15",
+        ("case.back_opening_diameter",),
+    ),
+    SizeRow(f"{SUPPORT_PART}.spigot_height", lambda _: 1.5, "centres the case, clear of its inside"),
+    SizeRow(
+        f"{SUPPORT_PART}.rim_diameter",
+        lambda p: p["case.underside_diameter"],
+        "the Ø of the case's underside",
+        ("case.underside_diameter",),
+    ),
+    *RELIEF,
+    SizeRow(f"{SUPPORT_PART}.floor", lambda p: max(8.0, _relief_depth(p) + 6.0), "stiff under the press"),
+)
+
+
+def support_rows(build: Build) -> tuple[SizeRow, ...]:
+    """A press support of the form that the sheet says; without a word a recess."""
+    return SPIGOT_SUPPORT if build.at(f"{SUPPORT_PART}.form") == SPIGOT else RECESS_SUPPORT
+
+
 THREAD = (SizeRow("press_support.thread", lambda _: "M6 × 1", "what many presses have: look at yours"),)

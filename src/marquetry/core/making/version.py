@@ -4,24 +4,28 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from typing import Literal
 
-from marquetry.core.making.measures import Measure
+from marquetry.core.making.every_size import every_size
+from marquetry.core.making.measures import MEASURE_KINDS, Measure
 from marquetry.core.making.notes import PrintSetting
 from marquetry.core.making.parts import MadePart
 from marquetry.core.making.printer import PrinterFit, PrinterPair, printer_fit
+from marquetry.core.remedies.idea import MADE_TOL
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.entries import dimension_as_json
-from marquetry.core.values.dimension import Dimension
+from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.errors import MarquetryError
 from marquetry.core.values.money import Money
 
 VersionState = Literal["asked", "good", "spoilt"]
+EXPANDED = 2.0
+"""Times the standard uncertainty of one print: what nineteen of twenty prints keep to (GUM, 6.2)."""
 STEP = 0.01
 """Sizes are asked for in hundredths, mm: finer no printer follows."""
 
 
 @dataclass(frozen=True, slots=True)
 class AskedSize:
-    """What was asked for at one field: how the printer errs there, and the nominal, mm."""
+    """What was asked for at one field: how the printer errs there, and the nominal, mm or °."""
 
     kind: str
     nominal: float
@@ -65,7 +69,7 @@ class MadeVersion:
         """What it was asked to be and what it measured, mm: what the printer's error is told from."""
         for path, dimension in self.measured.items():
             asked = self.asked.get(path)
-            if asked is not None:
+            if asked is not None and asked.kind in MEASURE_KINDS:
                 yield PrinterPair(
                     self.by.printer, self.by.material, asked.kind, asked.nominal, dimension.value
                 )
@@ -131,7 +135,7 @@ class Compensation:
 def compensated(part: MadePart, pairs: Iterable[PrinterPair], by: PrintedBy) -> tuple[Compensation, ...]:
     """Each size that is a field, with what to ask the printer for; as wanted where nothing is known."""
     known = tuple(pairs)
-    return tuple(_one(measure, known, by) for measure in part.measures() if measure.path)
+    return tuple(_one(measure, known, by) for measure in every_size(part))
 
 
 def _one(measure: Measure, pairs: tuple[PrinterPair, ...], by: PrintedBy) -> Compensation:
@@ -141,6 +145,25 @@ def _one(measure: Measure, pairs: tuple[PrinterPair, ...], by: PrintedBy) -> Com
         return Compensation(measure, measure.value, measure.value, None, None)
     nominal = round(round(fit.nominal_for(measure.value) / STEP) * STEP, 6)
     return Compensation(measure, measure.value, nominal, fit.doubt_at(nominal), fit)
+
+
+def with_scatter(before: Build, part: MadePart, pairs: Iterable[PrinterPair], by: PrintedBy) -> Build:
+    """The part's watch with what its printer is known to scatter as the tolerance of what is newly planned.
+
+    A tolerance that somebody typed stays, and so does what was planned `before` at the same size.
+    """
+    known, build = tuple(pairs), part.build
+    for measure in every_size(part) if part.is_there and known else ():
+        planned = build.dimensions[measure.path]
+        old = before.dimensions.get(measure.path)
+        is_new = old is None or old.value != planned.value
+        if planned.source is Source.PLANNED and planned.tol == MADE_TOL and is_new:
+            doubt = _one(measure, known, by).doubt
+            if doubt is not None:
+                tol = max(round(EXPANDED * doubt, 2), STEP)
+                told = Dimension(planned.value, tol, Source.PLANNED)
+                build = build.with_entry(measure.path, dimension_as_json(told))
+    return build
 
 
 def asked_of(sizes: Iterable[Compensation], *, corrected: bool) -> dict[str, AskedSize]:

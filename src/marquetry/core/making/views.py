@@ -6,6 +6,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from marquetry.core.making.cutting import window_places, windows_alone, windows_told
 from marquetry.core.making.drilling import distances_told, drilled_holes, old_holes
 from marquetry.core.making.kernel import Border, Cells, cells_of, profile
 from marquetry.core.making.marks import Aside, cross, stem_line
@@ -56,7 +57,7 @@ def drawing_of(part: MadePart, cells: Cells | None = None) -> MadeDrawing:
     """Draw the part; DimensionError, naming the field, where it cannot be made."""
     solid = part.solid()
     if solid is None:
-        return _drilling(part)
+        return SHEETS[part.kind.key](part)
     cells = cells or cells_of(solid)
     front, back = _seen(solid, cells, "front"), _seen(solid, cells, "back")
     s, kind = part.sizes, part.kind
@@ -69,7 +70,8 @@ def drawing_of(part: MadePart, cells: Cells | None = None) -> MadeDrawing:
         replace(front, edges=(*front.edges, *marks, *kind.divisions(s), *stem), words=spots),
         _mirrored(replace(back, edges=(*back.edges, *cross(AXIS), *stem))),
     )
-    return MadeDrawing(views, _cut(s, cells, aside), reach)
+    told = tuple(windows_told(s)) if kind.part == "dial" else ()
+    return MadeDrawing(views, _cut(s, cells, aside), reach, told)
 
 
 def _seen(solid: Solid, cells: Cells, side: Literal["front", "back"]) -> MadeView:
@@ -151,3 +153,23 @@ def _drilling(part: MadePart) -> MadeDrawing:
         *distances_told(holes, old),
     )
     return MadeDrawing((front, back), None, radius, told)
+
+
+def _windows(part: MadePart) -> MadeDrawing:
+    """Only the cut-outs, for a bought blank: its outline is drawn and not cut."""
+    s = part.sizes
+    solid = windows_alone(s)
+    cells = cells_of(solid)
+    loops = edges_of(solid, cells, np.asarray(cells.inside.any(axis=1)))
+    cut = [edge for loop in loops for edge in loop if edge.layer == "CUT"]
+    radius = s["dial.diameter"] / 2
+    blank = CircleEdge(AXIS, radius, "MARK")
+    edges = (*cut, blank, *cross(AXIS), *stem_line(s, radius))
+    words = tuple((at, str(number)) for number, at in window_places(s))
+    front = MadeView("The face, from the crystal", (), edges, words)
+    back = replace(_mirrored(front), title="The same mirrored, from behind")
+    return MadeDrawing((front, back), None, radius, tuple(windows_told(s)))
+
+
+SHEETS = {"drilling-sheet": _drilling, "window-sheet": _windows}
+"""What is drawn of a kind that is no solid."""

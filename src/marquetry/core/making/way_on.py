@@ -2,7 +2,8 @@
 
 from dataclasses import dataclass
 
-from marquetry.core.fit.checks.tabs import FULL_TURN, TABS, chosen_tabs, groups_over
+from marquetry.core.evidence.seat import HOLDER_RING
+from marquetry.core.fit.checks.tabs import FULL_TURN, TABS, chosen_tabs, goes_on_from_the_dial, groups_over
 from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.trace import aside
 from marquetry.core.sheet.build import Build
@@ -32,6 +33,8 @@ def way_on(build: Build, rules: Rules) -> WayOn | None:
     """The steps; None where there is no rotor, no tab, or where it is not known which tabs are in the way."""
     trace = aside(build, rules)
     if not trace.wants("holder", "rotor") or not build.count(TABS):
+        return None
+    if trace.has(HOLDER_RING) and goes_on_from_the_dial(trace):
         return None
     chosen = chosen_tabs(trace, "angle")
     if chosen is None:

@@ -101,11 +101,7 @@ def _meetings(s: Situation) -> Sequence[Item]:
 
 
 def _date(s: Situation) -> Sequence[Item]:
-    return (
-        [Item("jump", "Date's jump")]
-        if "date" in s.names("movement.functions") and s.names("dial.windows")
-        else []
-    )
+    return [Item("jump", "Date's jump")] if "date" in s.names("movement.functions") and s.windows else []
 
 
 def _turned(s: Situation) -> Sequence[Item]:

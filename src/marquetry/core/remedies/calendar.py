@@ -3,9 +3,12 @@
 from collections.abc import Iterator
 
 from marquetry.core.fit.checks.words import Issues
+from marquetry.core.fit.cutouts import windows_shown
 from marquetry.core.fit.report import Report
+from marquetry.core.fit.trace import aside
 from marquetry.core.remedies.idea import Idea
 from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.date_window import cutouts_of
 from marquetry.core.sheet.described.words import HAND_LABELS
 
 DATE = ("date_angle", "date_radius")
@@ -15,7 +18,7 @@ MATERIAL = "sapphire"
 def ideas(build: Build, report: Report, check: str) -> Iterator[Idea]:
     """What can be done about calendar, promised functions and the crystal's material."""
     if check in DATE or check == "functions":
-        yield from _calendars(build, check)
+        yield from _calendars(build, report, check)
     if check == "functions":
         yield from _hands_off(build, report)
     if check == "crystal_strength" and build.at("crystal.material") != MATERIAL:
@@ -23,9 +26,9 @@ def ideas(build: Build, report: Report, check: str) -> Iterator[Idea]:
         yield Idea("other_crystal", title, build.with_entry("crystal.material", MATERIAL), 2)
 
 
-def _calendars(build: Build, check: str) -> Iterator[Idea]:
+def _calendars(build: Build, report: Report, check: str) -> Iterator[Idea]:
     for what in ("date", "day"):
-        promised = what in (build.at("dial.windows") or [])
+        promised = what in windows_shown(aside(build, report.rules))
         driven = what in (build.at("movement.functions") or [])
         if driven:
             stripped = _without_function(build, what)
@@ -67,8 +70,11 @@ def _without_function(build: Build, what: str) -> Build:
 
 
 def _without_window(build: Build, what: str) -> Build:
-    left = [name for name in build.at("dial.windows") if name != what]
+    left = [name for name in build.at("dial.windows") or [] if name != what]
     build = build.with_entry("dial.windows", left)
+    for path in reversed(cutouts_of(build)):
+        if build.at(f"{path}.for") == what:
+            build = build.without(path)
     if what == "date":
         for path in ("dial.date_window_angle", "dial.date_window_radius"):
             build = build.without(path) if build.at(path) is not None else build

@@ -12,6 +12,7 @@ from marquetry.core.fit.trace import aside
 from marquetry.core.remedies.fits import CHIPS
 from marquetry.core.remedies.idea import MADE_TOL, Idea, with_value
 from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.date_window import cutouts_of
 from marquetry.core.sheet.entries import Json, dimension_as_json
 from marquetry.core.values.dimension import Dimension, Source
 from marquetry.core.values.figures import figure
@@ -149,8 +150,9 @@ def _turned(build: Build, report: Report) -> Iterator[Idea]:
     if abs(turn) < 0.5:  # noqa: PLR2004  # within what nobody sees, it is turned already
         return
     paths = [f"dial.feet.{index}.angle" for index in range(build.count("dial.feet"))]
-    if "dial.date_window_angle" in build.dimensions:
-        paths.append("dial.date_window_angle")
+    paths.append("dial.date_window_angle")
+    # What is cut into the dial turns with it: an arc by both its ends.
+    paths += [f"{cut}.{key}" for cut in cutouts_of(build) for key in ("angle", "from", "to")]
     made = build
     for path in paths:
         if path in build.dimensions:

@@ -4,6 +4,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.date_window import with_one_date_window
 from marquetry.core.sheet.entries import dimension_as_json
 from marquetry.core.values.dimension import Dimension, Source
 
@@ -59,7 +60,8 @@ def with_value(build: Build, path: str, value: float) -> Build:
     tol = old.tol if old is not None else MADE_TOL
     # A part to be bought is known as its seller tells it; all else is as planned as what is made here.
     source = old.source if old is not None and old.source is Source.LISTED else Source.PLANNED
-    return build.with_entry(path, dimension_as_json(Dimension(round(value, 4), tol, source)))
+    made = build.with_entry(path, dimension_as_json(Dimension(round(value, 4), tol, source)))
+    return with_one_date_window(build, made)
 
 
 def is_possible(build: Build, path: str, value: float) -> bool:

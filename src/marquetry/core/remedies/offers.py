@@ -13,7 +13,18 @@ from marquetry.core.fit.checks.feet import feet_told
 from marquetry.core.fit.finding import Finding
 from marquetry.core.fit.report import Report, report_on
 from marquetry.core.fit.rules import Rules
-from marquetry.core.remedies import calendar, feet, fits, hands, links, matches, spacers, tabs
+from marquetry.core.remedies import (
+    calendar,
+    feet,
+    fits,
+    hands,
+    links,
+    made_here,
+    matches,
+    spacers,
+    tabs,
+    windows,
+)
 from marquetry.core.remedies.altering import ALTERS, FirstFind, held_back, is_founded, is_read, taken
 from marquetry.core.remedies.idea import Idea
 from marquetry.core.remedies.patch import Operation, patch_between
@@ -33,6 +44,8 @@ SOURCES: tuple[IdeaSource, ...] = (
     calendar.ideas,
     matches.ideas,
     tabs.ideas,
+    windows.ideas,
+    made_here.ideas,
 )
 FOLLOWED = 8
 """So many of the best first steps are followed by a second."""

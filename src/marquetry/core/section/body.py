@@ -48,7 +48,11 @@ class Body:
         )
 
 
-WITHOUT_ENTRY = {"case.tube": "Crown tube", "movement.rotor": "Rotor"}
+WITHOUT_ENTRY = {
+    "case.tube": "Crown tube",
+    "movement.rotor": "Rotor",
+    "movement.disc": "Calendar disc beneath",
+}
 """Names of what is drawn of a part and is no entry of its description."""
 
 

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from marquetry.core.evidence.seat import HOLDER_RING
 from marquetry.core.fit.checks.tabs import TABS, tab_at
 from marquetry.core.fit.levels import back_plane, movement_face, stem_axis
 from marquetry.core.section.body import Body, Drawn, ring
@@ -32,6 +33,10 @@ def holder(p: Drawn) -> Iterator[Body]:
         (outer, face),
         (inner, face),
     )
+    if p.has(HOLDER_RING):
+        high = face + float(p[f"{HOLDER_RING}.thickness"])
+        within = float(p[f"{HOLDER_RING}.inner_diameter"]) / 2
+        yield p.body(HOLDER_RING, "print", *ring(within, outer, face, high))
     if base > rim:
         yield p.body("holder.lugs", "print", *ring(inner, narrow, rim, base))
     low, high = _slot(p, face, base)

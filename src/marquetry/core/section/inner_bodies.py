@@ -5,11 +5,14 @@ from collections.abc import Iterator, Mapping
 import numpy as np
 
 from marquetry.core.evidence.seat import ADAPTER, EDGE
+from marquetry.core.fit.checks.feet import feet_of
 from marquetry.core.fit.checks.hands import levels_of
 from marquetry.core.fit.checks.ring import CASE as CASE_NOTCH
 from marquetry.core.fit.checks.ring import CASE_KEY, RING_KEY
 from marquetry.core.fit.checks.ring import RING as RING_NOTCH
 from marquetry.core.fit.checks.tabs import RECESSES
+from marquetry.core.fit.checks.windows import DISC
+from marquetry.core.fit.cutouts import cutouts, furthest, nearest
 from marquetry.core.fit.levels import (
     crystal_ledge,
     dial_top,
@@ -24,11 +27,14 @@ from marquetry.core.fit.stack import chains_of, heights, terms_of
 from marquetry.core.section.body import Body, Drawn, ring
 from marquetry.core.sheet.described.holder import SPACERS
 from marquetry.core.sheet.described.words import HANDS
+from marquetry.core.values.number import nominal
 
 ROTOR_ZONE, RIM, RIM_INSIDE = 1.05, 0.8, 0.4
 PIPE_WALL = 0.22
 FEATURE_WIDTH = 0.9
 NOTCH_DEPTH, NOTCH_SHARE = 0.5, 0.6
+BENEATH, NUMERAL = 0.2, 1.1
+"""How thick a disc under the dial is drawn, and half its band of numerals, mm."""
 EDGE_SHOWN = 0.4
 """How much of a dial's thinner edge is seen inside the opening, mm."""
 
@@ -98,7 +104,7 @@ def adapter(p: Drawn) -> Iterator[Body]:
     high = face + float(p[f"{ADAPTER}.thickness"])
     inner, outer = p[f"{ADAPTER}.opening_diameter"] / 2, p[f"{ADAPTER}.outer_diameter"] / 2
     yield p.body(ADAPTER, "spacer", *ring(inner, outer, face, high))
-    if p.known(f"{ADAPTER}.grip_height"):
+    if p.known(f"{ADAPTER}.grip_height") and p[f"{ADAPTER}.grip_height"] > 0:
         inside = p["movement.diameter"] / 2 + p[f"{ADAPTER}.grip_play"]
         low = face - p[f"{ADAPTER}.grip_height"]
         yield p.body(ADAPTER, "spacer", *ring(inside, inside + p[f"{ADAPTER}.grip_wall"], low, face))
@@ -120,15 +126,32 @@ def dial(p: Drawn) -> Iterator[Body]:
         rim, step = under + p[EDGE], opening(p) / 2 - EDGE_SHOWN
         outline = ((hole, under), (edge, under), (edge, rim), (step, rim), (step, top), (hole, top))
     yield p.body("dial", "dial", *outline)
+    yield from _cut_through(p, under, top)
     for index in range(p.count("dial.features")):
         path = f"dial.features.{index}"
         inner = p[f"{path}.inner_radius"]
         outline = ring(inner, inner + FEATURE_WIDTH, top, top + p[f"{path}.height"])
         yield p.body(path, "dial", *outline)
-    for index in range(p.count("dial.feet")):
+    for index in feet_of(p):
         path = f"dial.feet.{index}"
         radius, half = p[f"{path}.radius"], p[f"{path}.diameter"] / 2
         yield p.body(path, "foot", *ring(radius - half, radius + half, under - p[f"{path}.length"], under))
+
+
+def _cut_through(p: Drawn, under: float, top: float) -> Iterator[Body]:
+    """The dial's cut-outs, turned into the plane of the section, and what of the movement lies beneath."""
+    face = float(movement_face(p)) if p.has("movement") else under
+    for path in cutouts(p):
+        if p.word(f"{path}.shape") is not None:
+            inner, outer = (float(nominal(reach(p, path))) for reach in (nearest, furthest))
+            yield p.body(path, "void", *ring(inner, outer, under, top))
+    if p.has(DISC):
+        inner, outer = (float(p[f"{DISC}.{edge}_radius"]) for edge in ("inner", "outer"))
+        yield p.body(DISC, "dial", *ring(inner, outer, face - BENEATH, face))
+    if next(cutouts(p, "date"), None) is not None and p.known("movement.date_radius"):
+        middle = float(p["movement.date_radius"])
+        outline = ring(middle - NUMERAL, middle + NUMERAL, face - BENEATH, face)
+        yield p.body("movement.disc", "dial", *outline)
 
 
 def movement(p: Drawn) -> Iterator[Body]:

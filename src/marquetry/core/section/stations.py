@@ -8,7 +8,9 @@ from collections.abc import Callable, Mapping
 from marquetry.core.fit import levels
 from marquetry.core.fit.checks.bezel import TURNING
 from marquetry.core.fit.checks.dial import outermost_post
+from marquetry.core.fit.checks.support import is_spigot
 from marquetry.core.fit.checks.tabs import tab_at
+from marquetry.core.fit.cutouts import date_window_radius, has_date_window
 from marquetry.core.fit.plausible import Plausible
 from marquetry.core.fit.trace import Trace
 from marquetry.core.section.case_bodies import flank_radius
@@ -70,6 +72,22 @@ def _glued_inner(p: Plausible) -> Number:
     return max(inner, p[TURNING] / 2) if p.known(TURNING) else inner
 
 
+def _relief_bottom(p: Plausible) -> Number:
+    """A spigot's depth is told from the face that the case stands on, a seat's from its shoulder."""
+    return levels.back_plane(p) - p["press_support.relief_depth"]
+
+
+def _support_shoulder(p: Plausible) -> Number:
+    """Half way down what stands round the case's underside, or up the spigot."""
+    if is_spigot(p):
+        return levels.back_plane(p) + p["press_support.spigot_height"] / 2
+    return levels.back_plane(p) + p["press_support.shoulder"] / 2
+
+
+def _skirt_wall(p: Plausible) -> Number:
+    return p["movement.diameter"] / 2 + p["dial_adapter.grip_play"] + p["dial_adapter.grip_wall"]
+
+
 Z_STATIONS: Mapping[str, Station] = {
     "seat": _seat,
     "dial_top": levels.dial_top,
@@ -96,7 +114,11 @@ Z_STATIONS: Mapping[str, Station] = {
     "back_plane": levels.back_plane,
     "back_inner": levels.back_inner,
     "rotor_top": lambda p: levels.movement_face(p) - p["movement.face_to_back"],
-    "support_relief": lambda p: levels.back_plane(p) - p["press_support.relief_depth"],
+    "support_relief": _relief_bottom,
+    "support_shoulder": _support_shoulder,
+    "skirt_middle": lambda p: levels.movement_face(p) - p["dial_adapter.grip_height"] / 2,
+    "clamp_face": lambda p: levels.movement_face(p) - p["movement.clamp_face"],
+    "screw_face": lambda p: -p["case.seat_to_screw_face"],
     "groove_top": lambda p: levels.back_plane(p) + p["case.back_groove_depth"],
     "groove_half": lambda p: levels.back_plane(p) + p["case.back_groove_depth"] / 2,
     "crystal_ledge": lambda p: levels.crystal_seat(p) + 0.2,
@@ -119,7 +141,7 @@ R_STATIONS: Mapping[str, Station] = {
     "opening": lambda p: levels.opening(p) / 2,
     "dial_edge": _half("dial.diameter"),
     "dial_bore": _half("case.dial_bore"),
-    "date_window": lambda p: p["dial.date_window_radius"],
+    "date_window": lambda p: date_window_radius(p) if has_date_window(p) else p["dial.date_window_radius"],
     "date_numeral": lambda p: p["movement.date_radius"],
     "foot": _first("dial.feet", "radius"),
     "foot_hole": _first("movement.foot_holes", "radius"),
@@ -133,6 +155,11 @@ R_STATIONS: Mapping[str, Station] = {
     "movement_edge": _half("movement.diameter"),
     "movement_bore": _half("case.movement_bore"),
     "holder_inner": _half("holder.inner_diameter"),
+    "skirt_outer": _skirt_wall,
+    "underside": _half("case.underside_diameter"),
+    "support_seat": _half("press_support.seat_diameter"),
+    "spigot_edge": _half("press_support.spigot_diameter"),
+    "back_opening": _half("case.back_opening_diameter"),
     "holder_outer": _half("holder.outer_diameter"),
     "holder_rim_outer": _half("holder.rim_outer_diameter"),
     "holder_rim_edge": lambda p: p["holder.rim_outer_diameter"] / 2 - 0.1,

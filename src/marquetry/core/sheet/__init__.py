@@ -17,6 +17,7 @@ DOOR = (
     "spreads",
     "entries",
     "build",
+    "date_window",
     "change",
     "difference",
     "second_thought",

@@ -5,6 +5,7 @@ from collections.abc import Iterator
 
 from marquetry.core.bench.situation import Situation
 from marquetry.core.bench.step import BenchPoint
+from marquetry.core.fit.cutouts import date_window_radius
 from marquetry.core.fit.plausible import Plausible
 from marquetry.core.values.figures import figure
 from marquetry.drawing.bench.paper import BENCH_HEIGHT, BENCH_WIDTH, EDGE, TYPE, plan_on, pointer
@@ -73,7 +74,7 @@ def window_marks(p: Plausible, s: Situation) -> Iterator[Mark]:
     yield Label((EDGE, BENCH_HEIGHT - EDGE - TYPE), "the watch's centre is at the left", "quiet", TYPE)
     words = "where it will stand is not measured"
     if out is not None and turned is not None:
-        aside = p["dial.date_window_radius"] * math.radians(turned)
+        aside = float(date_window_radius(p)) * math.radians(turned)
         is_seen = abs(out) < WINDOW_LONG / 2 and abs(aside) < WINDOW_WIDE / 2
         if is_seen:
             at = x + out * scale, y - aside * scale - high * 0.25

@@ -3,6 +3,7 @@
 from collections.abc import Collection, Iterator
 
 from marquetry.core.bench.situation import Situation
+from marquetry.core.fit.checks.feet import feet_of
 from marquetry.core.fit.plausible import Plausible
 from marquetry.drawing.bench.paper import BENCH_HEIGHT, BENCH_WIDTH, EDGE, TYPE, plan_on
 from marquetry.drawing.plan import Plan
@@ -47,7 +48,7 @@ def _ground(p: Plausible, plan: Plan, s: Situation) -> Iterator[Mark]:
 
 def feet_marks(p: Plausible, plan: Plan, struck: Collection[int]) -> Iterator[Mark]:
     """The dial's feet, numbered from 1; those of these numbers, from 0, struck out."""
-    for index in range(p.count("dial.feet")):
+    for index in feet_of(p):
         path = f"dial.feet.{index}"
         radius, angle, diameter = (p[f"{path}.{key}"] for key in ("radius", "angle", "diameter"))
         off = index in struck
@@ -83,7 +84,7 @@ def drilled_marks(p: Plausible, s: Situation) -> Iterator[Mark]:
     """Where each foot wants its hole, marked for the drill."""
     plan = back_plan(p)
     yield from _ground(p, plan, s)
-    for index in range(p.count("dial.feet")):
+    for index in feet_of(p):
         path = f"dial.feet.{index}"
         at = plan.at(p[f"{path}.radius"], p[f"{path}.angle"])
         yield Dot(at, (p[f"{path}.diameter"] / 2 + 0.5) * plan.scale, "turn-line")

@@ -3,6 +3,7 @@
 import math
 from collections.abc import Iterator
 
+from marquetry.core.face.cut_windows import SeenCut
 from marquetry.core.face.dial_seen import SHOWN
 from marquetry.core.face.hand_shapes import Contour, FacePoint, shifted, turned
 from marquetry.core.face.seen import SeenDial, SeenMarker, SeenWindow
@@ -179,6 +180,23 @@ def _boss(plan: Plan, marker: SeenMarker, facets: Facets, tops: Facets) -> None:
 def _windows(plan: Plan, dial: SeenDial) -> Iterator[Mark]:
     for window in dial.windows:
         yield from _window(plan, window, dial)
+    for cut in dial.cuts:
+        yield from _cut(plan, cut)
+
+
+def _cut(plan: Plan, cut: SeenCut) -> Iterator[Mark]:
+    """A cut-out in its own outline, what of the movement shows in it, and the shade of the dial's edge."""
+    opening = laid(plan, cut.outline)
+    dark = mixed(cut.ground, "#000000", 0.7)
+    yield Inlay((opening,), cut.ground, line=dark, line_width=0.1 * plan.scale)
+    if cut.beneath == "movement":
+        yield Inlay((opening,), "url(#li-brush)", 0.9)
+    for numeral in cut.shown:
+        turn = numeral.angle if cut.beneath == "24-hour disc" else 0.0
+        at = plan.at(numeral.radius, numeral.angle)
+        yield Lettering(at, numeral.words, numeral.size * plan.scale, cut.print_colour, "plain", turn)
+    away = shadow_of(0.12)
+    yield Inlay((opening, laid(plan, shifted(cut.outline, away))), "#000", 0.3)
 
 
 def _window(plan: Plan, window: SeenWindow, dial: SeenDial) -> Iterator[Mark]:

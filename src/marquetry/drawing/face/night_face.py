@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 from typing import TypeAlias
 
+from marquetry.core.face.cut_windows import SeenCut
 from marquetry.core.face.dress import Lume
 from marquetry.core.face.hand_shapes import turned
 from marquetry.core.face.seen import SeenFace, SeenMarker, SeenScale
@@ -15,7 +16,7 @@ from marquetry.drawing.hand_turns import turns_of
 from marquetry.drawing.plan import Plan
 from marquetry.drawing.scene import Inlay, InlayEdge, Lettering, Mark
 
-BLACK, FAINT = "#0a0b0d", "#1a1d21"
+BLACK, FAINT, HOLLOW = "#0a0b0d", "#1a1d21", "#050607"
 Spills: TypeAlias = tuple[tuple[float, float], ...]
 SPILLS: Spills = ((2.0, 0.08), (1.2, 0.1), (0.6, 0.16))
 """How light spills over: times the halo, and how strongly, outermost first."""
@@ -32,6 +33,7 @@ def night_face(plan: Plan, face: SeenFace, time: str, minutes: float, *, fine: b
             yield from _scale(plan, ring, ring.lume, minutes, spills)
     if face.dial:
         yield from _markers(plan, face.dial.markers, minutes, spills)
+        yield from _openings(plan, face.dial.cuts)
     yield from _hands(plan, face, time, minutes, spills)
 
 
@@ -47,6 +49,13 @@ def _outlines(plan: Plan, face: SeenFace) -> Iterator[Mark]:
     if circles:
         edges = tuple(round_(plan, radius) for radius in circles)
         yield Inlay(edges, "none", line=FAINT, line_width=0.12 * plan.scale)
+
+
+def _openings(plan: Plan, cuts: tuple[SeenCut, ...]) -> Iterator[Mark]:
+    """What is cut into the dial: no disc glows, and no marker where the dial is gone."""
+    outlines = tuple(laid(plan, cut.outline) for cut in cuts)
+    if outlines:
+        yield Inlay(outlines, HOLLOW, line=FAINT, line_width=0.12 * plan.scale)
 
 
 def _lit(lume: Lume, minutes: float) -> tuple[str, float]:
@@ -100,7 +109,7 @@ def _hands(plan: Plan, face: SeenFace, time: str, minutes: float, spills: Spills
         turn = turns[hand.key]
         # A hand hides what glows beneath it.
         dark = (laid(plan, turned(hand.shape.outline, turn)), round_(plan, hand.shape.boss))
-        yield Inlay(dark, "#050607")
+        yield Inlay(dark, HOLLOW)
         if hand.lume and hand.shape.lume:
             yield from _glowing(
                 plan, (laid(plan, turned(hand.shape.lume, turn)),), hand.lume, minutes, spills

@@ -7,6 +7,7 @@ from marquetry.core.fit.checks.tabs import RECESSES
 from marquetry.core.making.features import MadeFeature
 from marquetry.core.making.kinds import MADE
 from marquetry.core.making.parts import MadePart, made_part
+from marquetry.core.values.dimension import Source
 from marquetry.core.values.errors import DimensionError
 from marquetry.core.values.figures import entered
 from marquetry.web.watch.editing import Editing
@@ -25,10 +26,11 @@ class MadeTab:
 
 @dataclass(frozen=True, slots=True)
 class FeatureSwitch:
-    """A feature, on or off."""
+    """A feature, on or off, and whether one more of it has a place."""
 
     feature: MadeFeature
     is_on: bool
+    has_more: bool = False
 
 
 def as_rejected(part: MadePart, fault: DimensionError) -> Rejected | None:
@@ -50,6 +52,7 @@ def own_fields(part: MadePart, rejected: Rejected | None) -> PartView | None:
     if part.kind.is_many:
         view = view.inner[int(part.path.rpartition(".")[2])]
     off = {f"{part.path}.{e}" for f in part.kind.features if not part.has(f) for e in f.entries}
+    off |= {row.path for row in part.kind.forms} - set(part.proposals())
     rows = tuple(row for row in view.rows if row.path not in off)
     inner = tuple(inside for inside in view.inner if inside.path not in off)
     addable = tuple(thing for thing in view.addable if thing[0].removesuffix(".-") not in off)
@@ -74,10 +77,11 @@ def _with_origins(view: PartView, part: MadePart) -> PartView:
 
     def told(row: Row) -> Row:
         origin = found.get(row.path)
+        row = replace(row, source=Source.PLANNED.value) if row.missing and not row.error else row
         if origin is None or row.error or not isinstance(origin.value, float):
             return row
         proposed = entered(round(origin.value, 2))
-        offers = () if row.value == proposed else ((f"take {proposed}", proposed),)
+        offers = () if origin.is_so(part.build) else ((f"take {proposed}", proposed),)
         words = f"{row.remark} " if row.remark else ""
         return replace(row, remark=f"{words}{origin.because}", offers=(*row.offers, *offers))
 
@@ -88,7 +92,8 @@ def _with_origins(view: PartView, part: MadePart) -> PartView:
 def switches_of(part: MadePart) -> Iterator[FeatureSwitch]:
     """Every feature of the part, on or off."""
     for feature in part.kind.features:
-        yield FeatureSwitch(feature, part.has(feature))
+        is_on = part.has(feature)
+        yield FeatureSwitch(feature, is_on, is_on and feature.again(part.build))
 
 
 def tabs_of(part: MadePart) -> Iterator[MadeTab]:
@@ -98,7 +103,7 @@ def tabs_of(part: MadePart) -> Iterator[MadeTab]:
         for number in range(count):
             name = f"{kind.key}:{number}" if kind.is_many else kind.key
             other = made_part(name, part.build, part.rules)
-            if other.is_there or other.name == part.name:
+            if (other.is_there and other.has_its_needs) or other.name == part.name:
                 yield MadeTab(name, other.label, name == part.name)
 
 

@@ -96,6 +96,8 @@ def _rows(visit: Visit, versions: list[MadeVersion]) -> Iterator[MadeRow]:
         count = min(build.count(kind.part) + 1, described.most) if isinstance(described, Many) else 1
         for number in range(count):
             part = made_part(f"{kind.key}:{number}" if kind.is_many else kind.key, build, rules)
+            if not part.has_its_needs:
+                continue
             scene, fault = _drawn(visit, part)
             yield MadeRow(part, scene, fault, tuple(v for v in versions if v.part == part.name))
 

@@ -7,14 +7,16 @@ from fastapi import APIRouter, Form
 from starlette.responses import RedirectResponse, Response
 
 from marquetry.core.making.parts import MadePart, made_part
+from marquetry.core.making.version import PrintedBy, with_scatter
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.change import change_of_entry
+from marquetry.core.values.dimension import Source
 from marquetry.core.values.errors import DimensionError, SheetError
-from marquetry.store import watches
+from marquetry.store import made, watches
 from marquetry.web.make.bodies import Bodies
 from marquetry.web.make.forms import FeatureForm, SizeForm
 from marquetry.web.make.mesh_bytes import positions
-from marquetry.web.make.view import made_page, made_query
+from marquetry.web.make.view import PRINTED, made_page, made_query
 from marquetry.web.site.pages import render
 from marquetry.web.watch.forms import EntryEdit, PathEdit, VersionForm
 from marquetry.web.watch.rows import Rejected
@@ -54,6 +56,25 @@ def kept(visit: Visit, version: int, build: Build, change: str) -> Visit:
     return visit.of(watches.save(visit.connection, visit.stored.id, version, build, change, visit.stored))
 
 
+def as_planned(edit: EntryEdit, build: Build, path: str) -> EntryEdit:
+    """A size typed beside a part that is made here is planned, until a print of it is measured.
+
+    A source that was chosen at the field otherwise stays: who measured the part that lies there may say so.
+    """
+    old = build.dimensions.get(edit.path)
+    chosen = Source.PLANNED if old is None else old.source
+    is_own = edit.path.startswith(f"{path}.") and edit.source is chosen
+    return edit.model_copy(update={"source": Source.PLANNED}) if is_own else edit
+
+
+def as_printed(visit: Visit, name: str, build: Build) -> Build:
+    """The watch as it was edited, what is newly planned with the scatter of the printer that makes it."""
+    part = made_part(name, build, visit.rules(build))
+    is_printed = part.kind.material == PRINTED
+    by = made.last_printed(visit.connection) if is_printed else PrintedBy("", part.kind.material)
+    return with_scatter(visit.before.build, part, made.printer_pairs(visit.connection), by)
+
+
 def after(visit: Visit, name: str, was: Build | None = None) -> Response:
     """What an edit changed, for the page's own script; a fresh page, for a form sent without it."""
     if visit.fragments:
@@ -75,7 +96,8 @@ def show(visit: Visiting, name: str) -> Response:
     bodies.warm()
     if part.is_there:
         return answer(visit, part)
-    begun = replace(visit, before=replace(visit.before, build=part.begun()), trial=visit.trial or ())
+    build = as_printed(visit, name, part.begun())
+    begun = replace(visit, before=replace(visit.before, build=build), trial=visit.trial or ())
     return RedirectResponse(part_address(visit, name, made_query(begun, begun.before.build)), status_code=303)
 
 
@@ -93,10 +115,14 @@ def mesh(visit: Visiting, name: str) -> Response:
 def change_entry(visit: Visiting, name: str, edit: Annotated[EntryEdit, Form()]) -> Response:
     """Change one field; what is refused comes back beside it, as it was typed."""
     try:
-        build = edit.applied_to(visit.before.build)
+        part = part_of(visit, name)
+        typed = as_planned(edit, visit.before.build, part.path).applied_to(visit.before.build)
+        # Another form of the part has other sizes: they are proposed as those of a part that is begun.
+        typed = replace(part, build=typed).begun() if edit.path == f"{part.path}.form" else typed
+        build = as_printed(visit, name, typed)
     except (DimensionError, SheetError) as error:
-        typed = (edit.value, edit.tol, edit.source.value)
-        return answer(visit, part_of(visit, name), Rejected(edit.path, edit.place, *typed, str(error)))
+        told = (edit.value, edit.tol, edit.source.value)
+        return answer(visit, part_of(visit, name), Rejected(edit.path, edit.place, *told, str(error)))
     change = change_of_entry(visit.before.build, build, edit.path)
     return after(kept(visit, edit.version, build, change), name, visit.before.build)
 
@@ -123,7 +149,8 @@ def remove_thing(visit: Visiting, name: str, edit: Annotated[PathEdit, Form()]) 
 def switch_feature(visit: Visiting, name: str, edit: Annotated[FeatureForm, Form()]) -> Response:
     """Switch a feature on, at the sizes the watch proposes, or off."""
     part = part_of(visit, name)
-    build = part.with_feature(edit.key) if edit.on else part.without_feature(edit.key)
+    switched = part.with_feature(edit.key) if edit.on else part.without_feature(edit.key)
+    build = as_printed(visit, name, switched)
     words = f"{part.label}: {'with' if edit.on else 'without'} {part.feature(edit.key).label.lower()}"
     return after(kept(visit, edit.version, build, words), name, visit.before.build)
 
@@ -132,15 +159,9 @@ def switch_feature(visit: Visiting, name: str, edit: Annotated[FeatureForm, Form
 def take_sizes(visit: Visiting, name: str, edit: Annotated[SizeForm, Form()]) -> Response:
     """Take a size as the watch proposes it, or all of them."""
     part = part_of(visit, name)
-    build = part.build
-    for path, found in part.proposals().items():
-        if edit.path in {"", path}:
-            build = build.with_entry(path, found.entry(build))
-    return after(
-        kept(visit, edit.version, build, f"{part.label}: sizes as the watch proposes"),
-        name,
-        visit.before.build,
-    )
+    build = as_printed(visit, name, part.proposed(edit.path))
+    change = f"{part.label}: sizes as the watch proposes"
+    return after(kept(visit, edit.version, build, change), name, visit.before.build)
 
 
 @router.post("/kept", name="keep_made")

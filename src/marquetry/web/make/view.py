@@ -11,7 +11,7 @@ from marquetry.core.making.body import MadeBody
 from marquetry.core.making.both_sides import COMPARED, SpacerSide, both_sides
 from marquetry.core.making.notes import PrintSetting
 from marquetry.core.making.parts import MadePart
-from marquetry.core.making.support import HeatFit, heat_fit
+from marquetry.core.making.support import HeatFit, heat_fit, in_the_way
 from marquetry.core.making.version import Compensation, PrintedBy, Tally, compensated, tally_of
 from marquetry.core.making.way_on import WayStep, way_on
 from marquetry.core.section.lay_out import lay_out
@@ -78,6 +78,12 @@ class MadePage:
     versions: tuple[VersionView, ...]
     is_trial: bool
     version_fault: str = ""
+
+    @property
+    def in_the_way(self) -> str:
+        """What stands where a spigot goes in, in words; nothing where it may."""
+        found = in_the_way(self.part.sizes) if self.part.kind.key == "press-support" else ()
+        return ", ".join(self.part.build.anatomy.kind(part).label.lower() for part in found)
 
     @property
     def tally(self) -> Tally:

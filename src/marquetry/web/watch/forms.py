@@ -6,6 +6,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from marquetry.core.measuring.listing.taken import without_words
 from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.date_window import with_one_date_window
 from marquetry.core.sheet.described.holder import SPACERS
 from marquetry.core.sheet.entries import Json, assumed_entry, dimension_as_json
 from marquetry.core.sheet.schema import Count, Entry, Flag, Names, PlainSize, Quantity
@@ -56,7 +57,8 @@ class EntryEdit(VersionForm):
         entry = build.anatomy.entry_at(self.path)[-1]
         if not self.value.strip():
             return build.without(self.path) if build.at(self.path) is not None else build
-        return without_words(build.with_entry(self.path, self._read(entry)), self.path)
+        told = without_words(build.with_entry(self.path, self._read(entry)), self.path)
+        return with_one_date_window(build, told)
 
     def _read(self, entry: Entry) -> Json:
         typed = (self.offer or self.value).strip()

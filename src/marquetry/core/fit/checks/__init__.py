@@ -17,12 +17,14 @@ from marquetry.core.fit.checks import (
     strap,
     support,
     tabs,
+    windows,
     wishes,
 )
 from marquetry.core.fit.checks.check import Check
 
 FAMILIES: tuple[tuple[str, tuple[Check, ...]], ...] = (
     ("Dial", (*dial.CHECKS, *ring.CHECKS)),
+    ("Cut-outs", windows.CHECKS),
     ("Feet", feet.CHECKS),
     ("Calendar", calendar.CHECKS),
     ("Movement", (*movement.CHECKS, *rotor.CHECKS)),

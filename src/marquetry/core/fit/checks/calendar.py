@@ -8,13 +8,18 @@ import numpy as np
 from marquetry.core.fit.checks.check import Span, Words
 from marquetry.core.fit.checks.formula import FormulaCheck
 from marquetry.core.fit.checks.words import Issues, Said, WordsCheck, by_gravity
+from marquetry.core.fit.cutouts import (
+    CALENDAR,
+    date_window_angle,
+    date_window_radius,
+    has_date_window,
+    windows_shown,
+)
 from marquetry.core.fit.trace import Trace
 from marquetry.core.sheet.described.words import HAND_LABELS, HANDS
 from marquetry.core.values.figures import figure, in_words
 from marquetry.core.values.limits import Limits
 from marquetry.core.values.number import Number, nominal
-
-CALENDAR = ("date", "day")
 
 
 def wrapped(angle: Number, turn: float = 360.0) -> Number:
@@ -24,8 +29,7 @@ def wrapped(angle: Number, turn: float = 360.0) -> Number:
 
 def has_date_place(r: Trace) -> bool:
     """Whether dial and movement both have their date place."""
-    both = [r.wants("dial", "movement"), r.known("dial.date_window_angle"), r.known("movement.date_angle")]
-    return all(both)
+    return all([r.wants("dial", "movement"), has_date_window(r), r.known("movement.date_angle")])
 
 
 NUMERALS = 31
@@ -35,7 +39,7 @@ PITCH = 360.0 / NUMERALS
 
 def off_its_place(r: Trace) -> Number:
     """How far the date's own numeral stands clockwise of the window, as the movement lies in this case, °."""
-    return wrapped(r["movement.date_angle"] + r["case.crown_angle"] - r["dial.date_window_angle"])
+    return wrapped(r["movement.date_angle"] + r["case.crown_angle"] - date_window_angle(r))
 
 
 def numerals_off(angle: Number) -> Number:
@@ -91,19 +95,19 @@ def date_radius(r: Trace) -> Number | None:
     """How much further out the disc's numeral stands than the window, mm."""
     if not has_date_place(r):
         return None
-    return r["movement.date_radius"] - r["dial.date_window_radius"]
+    return r["movement.date_radius"] - date_window_radius(r)
 
 
 def disc_upright(r: Trace) -> Number | None:
     """How far clockwise the disc's numerals stand turned in the window of this case, °."""
-    if not r.names("dial.windows"):
+    if not windows_shown(r):
         return None
     return wrapped(r["calendar_disc.crown_angle"] - r["case.crown_angle"])
 
 
 def function_issues(r: Trace) -> tuple[list[str], list[str]]:
     """What the dial or the hands promise and the movement has not; what it has and nothing shows."""
-    functions, windows = r.names("movement.functions"), r.names("dial.windows")
+    functions, windows = r.names("movement.functions"), windows_shown(r)
     shown, pressed = r.has("dial"), r.has("hands")
     hands = [hand for hand in HANDS if r.has(f"hands.{hand}")]
     posts = [hand for hand in HANDS if r.has(f"movement.posts.{hand}")]

@@ -20,7 +20,18 @@ from marquetry.core.values.limits import Limits
 from marquetry.core.values.verdict import Verdict
 
 PlanPlace = Literal[
-    "date", "feet", "bezel", "strap", "bars", "track", "across", "length", "tabs", "disc", "notch"
+    "date",
+    "feet",
+    "bezel",
+    "strap",
+    "bars",
+    "track",
+    "across",
+    "length",
+    "tabs",
+    "disc",
+    "notch",
+    "windows",
 ]
 CheckUnit = Literal["mm", "°", "%", "×"]
 RARE = 0.004

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from marquetry.core.evidence.seat import behind_dial
+from marquetry.core.evidence.seat import ADAPTER, behind_dial
 from marquetry.core.fit.cases import cases_of
 from marquetry.core.fit.checks.by_case import CaseCheck
 from marquetry.core.fit.checks.check import Described, Span, Words
@@ -23,6 +23,11 @@ from marquetry.core.values.verdict import Verdict
 FEET, HOLES, CROWN = "dial.feet", "movement.foot_holes", "case.crown_angle"
 KEYS = ("radius", "angle", "diameter")
 FEWEST = 2
+
+
+def feet_of(r: Trace) -> range:
+    """Numbers of the dial's feet; none on a carrier: there they were never, or were taken off."""
+    return range(0 if r.has(ADAPTER) else r.count(FEET))
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,7 +72,7 @@ def judge_meeting(check: str, trace: Trace, limits: Limits) -> Finding | None:
     if (
         not (trace.wants("dial") and trace.wants("movement") and trace.wants("case"))
         or trace.count(FEET) == 0
-        or trace.has("dial_adapter")  # the carrier holds the dial, whatever feet it has
+        or trace.has(ADAPTER)  # the carrier holds the dial, whatever feet it has
     ):
         return None
     for path in (FEET, HOLES):
@@ -107,7 +112,7 @@ def kept_feet(trace: Trace) -> Kept:
 
     What is missing for telling which is no reason to say nothing: it is asked about, not wanted.
     """
-    count = trace.count(FEET)
+    count = len(feet_of(trace))
     paths = [f"{path}.{i}.{key}" for path in (FEET, HOLES) for i in range(trace.count(path)) for key in KEYS]
     told = all([trace.known(path) for path in [*paths, CROWN]])  # noqa: C419  # every one leaves its mark
     if told and count >= FEWEST and trace.count(HOLES) >= FEWEST:

@@ -40,15 +40,17 @@ FREE_WORDS = (
 )
 
 
-def _by_key(ring: str, case: str) -> tuple[Verdict, *tuple[str, ...]]:
-    """What ring (nib, notch, none) and case (recess, pin, none) are to each other."""
+def _by_key(ring: str, case: str) -> Said:
+    """What ring (nib, notch, none) and case (recess, pin, none) are to each other; nib over pin is both."""
     if (ring, case) in {("nib", "recess"), ("notch", "pin")}:
-        return (Verdict.CLEAR,)
-    if ring == "nib":
-        return Verdict.CLASH, "nib_without_recess", NIB_WORDS
-    if case == "pin":
-        return Verdict.CLASH, "pin_without_notch", PIN_WORDS
-    return Verdict.TIGHT, "ring_unlocated", FREE_WORDS
+        return Verdict.CLEAR, Issues((), ())
+    told = {
+        **({"nib_without_recess": NIB_WORDS} if ring == "nib" else {}),
+        **({"pin_without_notch": PIN_WORDS} if case == "pin" else {}),
+    }
+    verdict = Verdict.CLASH if told else Verdict.TIGHT
+    told = told or {"ring_unlocated": FREE_WORDS}
+    return verdict, Issues(tuple(told), tuple(told.values()))
 
 
 def ring_notch_said(r: Trace) -> Said | None:
@@ -58,8 +60,7 @@ def ring_notch_said(r: Trace) -> Said | None:
     keyed = [r.known(RING_KEY), r.known(CASE_KEY)]
     ring_key, case_key = (r.word(RING_KEY), r.word(CASE_KEY)) if all(keyed) else (None, None)
     if ring_key and case_key:
-        verdict, *told = _by_key(ring_key, case_key)
-        return verdict, Issues(tuple(told[:1]), tuple(told[1:]))
+        return _by_key(ring_key, case_key)
     case, ring = (r.flag(path) for path in (CASE, RING))
     for path, found in ((CASE, case), (RING, ring)):
         if found is None:

@@ -8,6 +8,7 @@ import math
 from dataclasses import dataclass
 from itertools import pairwise
 
+from marquetry.core.evidence.seat import HOLDER_RING
 from marquetry.core.fit.checks.by_case import CaseCheck
 from marquetry.core.fit.checks.calendar import wrapped
 from marquetry.core.fit.checks.check import Span, Words
@@ -140,6 +141,18 @@ ALL_ROUND: Approach = (
 )
 
 
+FROM_THE_DIAL: Approach = (
+    Verdict.CLEAR,
+    "straight",
+    "With its ring in one piece the holder goes on from the dial side; the rotor is not in its way.",
+)
+STOPPED: Approach = (
+    Verdict.CLASH,
+    "tabs_cannot_pass",
+    "With its ring in one piece the holder goes on from the dial side: its tabs cannot pass the movement.",
+)
+
+
 def way_over(angles: list[float], arc: float) -> Approach:
     """How a holder with tabs at these angles goes over a rotor that leaves an arc free, both in degrees."""
     groups = groups_over(angles, arc)
@@ -180,11 +193,30 @@ def judge_way(check: str, r: Trace, limits: Limits) -> Finding | None:
     there = all([r.wants("holder", "rotor", "movement"), r.known("movement.face_to_rotor")])
     if not there or not r.count(TABS):
         return None
+    if r.has(HOLDER_RING) and goes_on_from_the_dial(r):
+        return _over_the_plate(check, r, limits)
     chosen = chosen_tabs(r, "angle")
     if chosen is None:
         return None
     angles = [float(nominal(angle)) for angle in chosen[1]]
     verdict, issue, told = way_over(angles, FULL_TURN - r.rule("rotor_sector"))
+    return Finding(check, verdict, limits, detail=Issues((issue,), (told,)), reads=r.uses.dimensions())
+
+
+def goes_on_from_the_dial(r: Trace) -> bool:
+    """Whether a ring in one piece is narrower than the movement: the holder cannot come from the back."""
+    with r.choosing():
+        return bool(nominal(r[f"{HOLDER_RING}.inner_diameter"]) < nominal(r["movement.diameter"]) - SLACK)
+
+
+def _over_the_plate(check: str, r: Trace, limits: Limits) -> Finding | None:
+    """From the dial side the rotor is not in the way, but the movement's own edge is in that of every tab."""
+    radius = r["movement.diameter"] / 2
+    reaches = [tab_at(r, index, whole=False).reach for index in range(r.count(TABS))]
+    if r.missing:
+        return None
+    stopped = any(nominal(reach) < nominal(radius) - SLACK for reach in reaches)
+    verdict, issue, told = STOPPED if stopped else FROM_THE_DIAL
     return Finding(check, verdict, limits, detail=Issues((issue,), (told,)), reads=r.uses.dimensions())
 
 
@@ -239,10 +271,10 @@ CHECKS = (
         plan="tabs",
         words=Words(
             means="How the holder goes over the rotor, which covers a part of the movement at any time.",
-            below="The holder cannot be put on with the rotor in place.",
+            below="The rotor covers a part of the movement: the tabs decide how the holder goes on.",
             helps=(
-                "Tabs on one side only, or in two groups across from each other.",
-                "Rotor off first, holder on, rotor back: its screw is small and easily lost.",
+                "Tabs on one side only: then it goes straight on.",
+                "With tabs all round: rotor off first, holder on, rotor back, over a tray.",
             ),
         ),
     ),

@@ -77,6 +77,16 @@ HOLDER = Group(
                 Quantity("angle", "First from the stem", 45.0, (-360, 360), ANGLE, "angle", floor="signed"),
             ),
         ),
+        Group(
+            "dial_ring",
+            "Dial ring in one piece",
+            (
+                Quantity("thickness", "Thickness", 0.3, (0.1, 2.5), THICK, "thickness"),
+                Quantity(
+                    "inner_diameter", "Inner Ø", 25.8, (8, 44), JAWS, "diameter", near=("dial.diameter", -2.5)
+                ),
+            ),
+        ),
     ),
     looks=(MATERIAL,),
 )

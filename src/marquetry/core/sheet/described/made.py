@@ -4,6 +4,10 @@ from marquetry.core.sheet.described.looks import MATERIAL, NAME
 from marquetry.core.sheet.schema import Choice, Count, Entry, Group, Many, Quantity, Text
 from marquetry.core.sheet.ways import ANGLE, DEPTH, JAWS, OUTSIDE, PLAN, THICK
 
+CUT_FOR = ("date", "day", "h24", "open")
+"""What a cut-out is for; one for the date is the date window."""
+RECESS, SPIGOT = FORMS = ("recess", "spigot")
+"""How a case stands on its press support: in a seat, or with the support in the opening of its back."""
 CUT_SHAPES = ("round", "rectangle", "arc")
 """What a window may be; each uses its own sizes of those below."""
 MOST_CUTS = 24
@@ -21,7 +25,7 @@ _CUT: tuple[Entry, ...] = (
     Quantity("to", "Ends at, clockwise, arc", 30.0, (-360, 360), ANGLE, "angle", floor="signed"),
 )
 
-CUTOUTS = Many("cutouts", "Cut-outs", "cut-out", _CUT, most=MOST_CUTS)
+CUTOUTS = Many("cutouts", "Cut-outs", "cut-out", (Choice("for", "For", CUT_FOR), *_CUT), most=MOST_CUTS)
 WINDOWS = Many("windows", "Windows", "window", _CUT, most=MOST_CUTS)
 
 MARKS = Group(
@@ -72,7 +76,7 @@ DIAL_ADAPTER = Group(
             "grip_play", "Skirt play round the movement", 0.05, (0, 0.5), OUTSIDE, "width", floor="zero"
         ),
         Quantity("grip_wall", "Skirt wall", 0.8, (0.2, 3), THICK, "thickness"),
-        Quantity("grip_height", "Skirt height", 1.0, (0.2, 5), DEPTH, "height"),
+        Quantity("grip_height", "Skirt height", 1.0, (0, 5), DEPTH, "height", floor="zero"),
         Quantity("stem_opening", "Skirt open for the stem", 4.0, (0.5, 14), JAWS, "width"),
     ),
     looks=(MATERIAL,),
@@ -83,21 +87,42 @@ PRESS_SUPPORT = Group(
     "Press support",
     (
         NAME,
+        Choice("form", "Form", FORMS),
         Quantity(
             "seat_diameter",
             "Seat Ø for the case",
-            36.1,
+            37.4,
             (15, 60),
             JAWS,
             "diameter",
-            near=("case_back.outer_diameter", 0.10),
+            near=("case.underside_diameter", 0.20),
         ),
         Quantity("shoulder", "Rim above the seat", 2.0, (0.3, 15), DEPTH, "height"),
         Quantity("wall", "Wall round the seat", 3.0, (0.5, 20), THICK, "thickness"),
+        Quantity(
+            "spigot_diameter",
+            "Spigot Ø",
+            29.75,
+            (8, 50),
+            OUTSIDE,
+            "diameter",
+            near=("case.back_opening_diameter", -0.15),
+        ),
+        Quantity("spigot_height", "Spigot height", 1.5, (0.3, 8), DEPTH, "height"),
+        Quantity(
+            "rim_diameter",
+            "Rim Ø under the case",
+            37.2,
+            (12, 60),
+            OUTSIDE,
+            "diameter",
+            near=("case.underside_diameter", 0.0),
+        ),
         Quantity("floor", "Floor below the seat", 8.0, (1, 60), THICK, "thickness"),
         Quantity("relief_diameter", "Relief Ø for the rotor", 27.0, (5, 58), JAWS, "diameter"),
         Quantity("relief_depth", "Relief depth below the seat", 1.0, (0, 20), DEPTH, "depth", floor="zero"),
         Text("thread", "Thread of the press"),
+        Text("bar", "Bar at hand, Ø"),
     ),
     looks=(MATERIAL,),
 )

@@ -91,6 +91,15 @@ MOVEMENT = Group(
                 Quantity("to", "Ends below the face", 3.9, (0.2, 9), DEPTH, "depth"),
             ),
         ),
+        Quantity("clamp_face", "Face to the screws' shoulder", 4.2, (0.5, 8.0), OUTSIDE, "height"),
+        Group(
+            "h24_disc",
+            "24-hour disc",
+            (
+                Quantity("inner_radius", "Inner radius", 5.7, (0.5, 20), PLAN, "radius"),
+                Quantity("outer_radius", "Outer radius", 7.9, (1, 21), PLAN, "radius"),
+            ),
+        ),
         Flag("remove_seconds_post", "Its seconds post to be taken out", default=None),
         Choice("dial_fixing", "Holds the dial by", ("pressed", "screws", "clamps")),
         Choice("stem_release", "Lets the stem go by", ("lever", "screw", "button")),
