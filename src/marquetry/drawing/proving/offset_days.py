@@ -19,8 +19,12 @@ def offset_days(stretch: WristStretch) -> Scene:
     days = [(entry.at - stretch.entries[0].at) / DAY_S for entry in stretch.entries]
     span = max(days[-1], 0.5)
     doubts = [2.0 * entry.u for entry in stretch.entries]
-    low = min(0.0, *(offset - doubt for offset, doubt in zip(stretch.offsets, doubts, strict=True)))
-    high = max(0.0, *(offset + doubt for offset, doubt in zip(stretch.offsets, doubts, strict=True)))
+    # The line has to have room too: drawn through one wild reading it ends beyond all of them.
+    line = (
+        () if stretch.rate is None else tuple(stretch.start + stretch.rate * day for day in (0.0, days[-1]))
+    )
+    low = min(0.0, *line, *(offset - doubt for offset, doubt in zip(stretch.offsets, doubts, strict=True)))
+    high = max(0.0, *line, *(offset + doubt for offset, doubt in zip(stretch.offsets, doubts, strict=True)))
     room = max(high - low, 2.0)
     low, room = low - 0.1 * room, 1.2 * room
 
@@ -31,8 +35,8 @@ def offset_days(stretch: WristStretch) -> Scene:
         return FOOT + (offset - low) / room * (TOP - FOOT)
 
     marks = [*_frame(span, low, room), Line(((LEFT, y(0.0)), (RIGHT, y(0.0))), "ring-true")]
-    if stretch.rate is not None:
-        ends = tuple((x(day), y(stretch.start + stretch.rate * day)) for day in (0.0, days[-1]))
+    if line:
+        ends = tuple((x(day), y(offset)) for day, offset in zip((0.0, days[-1]), line, strict=True))
         marks.append(Line(ends, "chamber-line"))
     for day, offset, entry in zip(days, stretch.offsets, stretch.entries, strict=True):
         marks.append(
