@@ -145,7 +145,7 @@ def dressed_builds(draw: st.DrawFn) -> Build:
     """A worked case with any looks on any of its parts, some numbers wilder than any dial."""
     build = case_build(draw(st.sampled_from([1, 5, 10, 16, 17])))
     for kind in ANATOMY.kinds:
-        if kind.face and build.has(kind.key) and draw(st.booleans()):
+        if kind.face and not kind.is_many and build.has(kind.key) and draw(st.booleans()):
             looks: dict[str, Any] = {}
             _tell(draw, kind.face.entries, looks)
             build = build.with_entry(f"{kind.key}.{kind.face.key}", looks)

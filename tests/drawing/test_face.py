@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given
 from lxml import etree
 
+from marquetry.core.face.accord import face_notes
 from marquetry.core.face.face import seen_face, seen_part
 from marquetry.core.face.on_wrist import worn
 from marquetry.core.fit.plausible import Plausible
@@ -89,22 +90,29 @@ def told(kind: str, looks: dict[str, object], path: str, value: object) -> str:
 
 
 START: dict[str, dict[str, object]] = {
-    "dial": {"glow": "green", "markers": [{"shape": "numerals"}], "lines": [{"words": "one line"}]},
+    "dial": {
+        "glow": "green",
+        "markers": [{"shape": "numerals", "lume": True}],
+        "lines": [{"words": "one line"}],
+        "logo": {"words": "SF"},
+    },
     "hands": {"glow": "green", "hour": {}, "minute": {}, "seconds": {"shape": "lozenge"}, "h24": {}},
     "bezel_insert": {"glow": "green", "scale": "minutes"},
-    "strap": {"surface": "leather"},
+    "strap": {"surface": "leather", "buckle": "pin buckle"},
 }
 SAME_BY_DAY = {
     ("dial", "glow"),
     ("hands", "glow"),
     ("bezel_insert", "glow"),
     ("dial", "lines.0.letters"),
+    ("dial", "markers.0.glow"),
+    ("chapter_ring", "glow"),
     *(("hands", f"h24.{look}") for look in ("shape", "lume", "counterweight")),
 }
 """What is seen at night only, or of a hand that this watch has not."""
 
 
-@pytest.mark.parametrize("kind", sorted(kind.key for kind in ANATOMY.kinds if kind.face))
+@pytest.mark.parametrize("kind", sorted(kind.key for kind in ANATOMY.kinds if kind.face and not kind.is_many))
 def test_every_word_of_the_vocabulary_changes_what_is_seen(kind: str) -> None:
     described = ANATOMY.kind(kind).face
     assert described is not None
@@ -134,6 +142,61 @@ def test_parts_are_drawn_to_scale_and_told_apart() -> None:
         if kind.face:
             nothing = part_face(Part.of(kind, {"name": "x"}), report_on(build).rules, all_kinds=True)
             assert nothing is None or etree.fromstring(to_svg(nothing, standalone=True)) is not None
+
+
+def test_a_spacer_is_seen_in_its_own_colour_only_on_the_dials_side() -> None:
+    def drawn(side: str, colour: str) -> str:
+        looks = {"name": "Ring", "side": side, "thickness": 0.4, "inner_diameter": 25.0, "material": colour}
+        return to_svg(day(case_build(1).with_entry("spacers", [looks])), defs=False)
+
+    assert drawn("dial", "red PETG") != drawn("dial", "blue PETG"), "the print's material tells its colour"
+    assert drawn("movement", "red PETG") == drawn("movement", "blue PETG")
+    plain = case_build(1).with_entry("spacers", [{"side": "dial", "thickness": 0.4, "inner_diameter": 25.0}])
+    red = plain.with_entry("spacers.0.face.colour", "red")
+    assert to_svg(day(red), defs=False) != to_svg(day(plain), defs=False), "and so does what is chosen"
+
+
+@pytest.mark.parametrize(
+    ("cutout", "shown"),
+    [
+        (
+            {"shape": "rectangle", "for": "date", "at_radius": 10.3, "angle": 90, "width": 2, "height": 3},
+            "28",
+        ),
+        ({"shape": "rectangle", "for": "day", "at_radius": 8.0, "angle": 0, "width": 5, "height": 2}, "FRI"),
+        (
+            {"shape": "arc", "for": "h24", "inner_radius": 5.7, "outer_radius": 7.9, "from": 200, "to": 340},
+            "10",
+        ),
+        ({"shape": "round", "for": "open", "at_radius": 7.0, "angle": 45, "diameter": 3}, ""),
+    ],
+)
+def test_what_is_cut_into_a_dial_shows_what_lies_beneath_by_day_and_a_hole_by_night(
+    cutout: dict[str, object], shown: str
+) -> None:
+    build = case_build(1).with_entry("movement.functions", ["hours", "minutes", "date", "day"])
+    build = build.with_entry("movement.h24_disc", {"inner_radius": 5.5, "outer_radius": 8.1})
+    whole = build.with_entry("dial.windows", [])
+    cut = whole.with_entry("dial.cutouts", [cutout])
+    words = [mark.text for mark in day(cut).walk() if isinstance(mark, Lettering)]
+    plain = [mark.text for mark in day(whole).walk() if isinstance(mark, Lettering)]
+    assert shown in words if shown else {*words} == {*plain}
+    faces = [seen_face(each, report_on(each)) for each in (whole, cut)]
+    assert by_night(faces[0], "x", 10.0) != by_night(faces[1], "x", 10.0)
+    assert len(to_svg(by_night(faces[1], "x", 10.0))) > len(to_svg(by_night(faces[0], "x", 10.0)))
+
+
+def test_a_buckle_of_another_finish_than_its_case_is_told() -> None:
+    def notes(finish: str) -> list[str]:
+        build = case_build(17).with_entry("case.face", {"finish": "blasted"})
+        looks = {"buckle": "pin buckle", "buckle_finish": finish}
+        build = build.with_entry("strap.face", {"surface": "textile", **looks})
+        return [
+            note.words for note in face_notes(seen_face(build, report_on(build))) if "buckle" in note.words
+        ]
+
+    assert notes("polished") == ["Finishes side by side: case blasted, buckle polished."]
+    assert notes("blasted") == []
 
 
 def test_the_hands_show_the_time_and_throw_shadows_by_their_heights() -> None:
@@ -208,7 +271,7 @@ def test_words_printed_on_a_dial_are_escaped_and_grouped() -> None:
 def test_words_that_no_look_knows_are_kept_and_drawn_as_if_not_said() -> None:
     strange = '"><b>'
     for kind in ANATOMY.kinds:
-        if kind.face is None:
+        if kind.face is None or kind.is_many:
             continue
         looks = {
             key: [dict(i) for i in v] if isinstance(v, list) else v

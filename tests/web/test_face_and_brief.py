@@ -276,3 +276,16 @@ def test_a_picture_is_kept_with_what_is_liked_in_it(client: TestClient) -> None:
     removal = page.xpath("//*[@id='pictures']//figure//form/@action")[0]
     client.post(removal)
     assert not shown(client, BRIEF).xpath("//*[@id='pictures']//figure")
+
+
+def test_a_spacer_that_is_seen_through_the_crystal_is_worn_and_has_looks(client: TestClient) -> None:
+    assert not shown(client, "/watches/2/face").xpath("//a[@id='choose-spacers']"), "there is none yet"
+    begun = shown(client, "/watches/2/make/part/spacer:0")
+    (keep,) = begun.xpath("//form[.//button[@id='keep-made']]/@action")
+    client.post(keep, data={"version": "1"})
+    worn = shown(client, "/watches/2/face?part=spacers&edit=true")
+    assert worn.xpath("//a[@id='choose-spacers']")
+    assert "spacers.0.face.colour" in worn.xpath("//input[@name='path']/@value")
+    form = {"version": "2", "path": "spacers.0.face.colour", "value": "red", "place": "ledger"}
+    assert client.post("/watches/2/face/entries?part=spacers&edit=true", data=form).status_code == 200
+    assert client.get("/watches/2/sheet.json").json()["parts"]["spacers"][0]["face"] == {"colour": "red"}

@@ -45,6 +45,8 @@ def _outside(face: SeenFace) -> dict[str, tuple[str, Coat]]:
     held = {key: (label, part.coat) for key, (label, part) in found.items() if part}
     if face.strap and face.strap.surface in {"links", "mesh"}:
         held["strap"] = ("bracelet", face.strap.coat)
+    if face.strap and face.strap.buckle != "none" and face.strap.buckle_coat:
+        held["buckle"] = ("buckle" if face.strap.buckle == "pin buckle" else "clasp", face.strap.buckle_coat)
     return held
 
 

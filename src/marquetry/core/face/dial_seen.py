@@ -7,7 +7,7 @@ from marquetry.core.face.cut_windows import SeenCut, seen_cuts
 from marquetry.core.face.dress import Dress, Lume
 from marquetry.core.face.marker_places import MarkerPlace, apart, marker_places
 from marquetry.core.face.outer import legible_on
-from marquetry.core.face.seen import SeenDial, SeenLine, SeenMarker, SeenWindow
+from marquetry.core.face.seen import SeenDial, SeenLine, SeenLogo, SeenMarker, SeenWindow
 from marquetry.core.fit import levels
 from marquetry.core.fit.cutouts import CUTOUTS, cutouts
 from marquetry.core.fit.plausible import Plausible
@@ -25,6 +25,8 @@ APPLIED = 0.3
 """How high applied markers usually stand, mm."""
 SHOWN = {"date": "28", "day": "FRI"}
 LINE_SIZE = 1.1
+LOGO_UP, LOGO_SIZE = 6.0, 1.8
+"""Where a logo usually stands above the centre, and how high its letters are, mm."""
 HALF_WINDOW = 9.0
 """Half the angle that a window takes from the markers, °."""
 Sector: TypeAlias = tuple[float, float, float, float]
@@ -59,6 +61,8 @@ def dial(p: Plausible, dress: Dress) -> SeenDial | None:
         ring if ring and ring < radius else None,
         lume,
         cuts,
+        dress.tint("dial", "marks_colour", printed),
+        _logo(dress, printed),
     )
 
 
@@ -104,7 +108,7 @@ def _markers(  # noqa: PLR0913, PLR0917  # each names something of the dial
         width = dress.size("dial", "width", below) or WIDTHS.get(shape, 0.1) * radii[0]
         steel = PALETTE["steel"] if made == "applied" else printed
         colour = dress.tint("dial", "colour", steel, below)
-        filled = lume if dress.flag("dial", "lume", below) else None
+        filled = dress.lume("dial", below, lume) if dress.flag("dial", "lume", below) else None
         letters = dress.word("dial", "letters", "upright", below)
         height = _height_at(p, inner, outer) if made == "applied" else 0.0
         for place in marker_places(dress.word("dial", "places", "all twelve", below)):
@@ -169,6 +173,23 @@ def _covered(place: MarkerPlace, inner: float, outer: float, taken: tuple[Sector
 
 def _words(shape: str, place: MarkerPlace) -> str:
     return {"numerals": place.numeral, "roman": place.roman}.get(shape, "")
+
+
+def _logo(dress: Dress, printed: str) -> SeenLogo | None:
+    """The logo where one is told; applied ones are of steel unless another colour is chosen."""
+    words = dress.told(f"dial.{FACE}.logo.words")
+    if not isinstance(words, str) or not words:
+        return None
+    is_applied = dress.word("dial", "made", "printed", "logo") == "applied"
+    up = dress.size("dial", "above", "logo") or -(dress.size("dial", "below", "logo") or -LOGO_UP)
+    return SeenLogo(
+        words,
+        up,
+        dress.size("dial", "size", "logo") or LOGO_SIZE,
+        dress.word("dial", "letters", "upright", "logo"),
+        dress.tint("dial", "colour", PALETTE["steel"] if is_applied else printed, "logo"),
+        is_applied,
+    )
 
 
 def _lines(p: Plausible, dress: Dress) -> Iterator[SeenLine]:

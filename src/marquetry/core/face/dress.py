@@ -54,11 +54,12 @@ class Lume:
 WORDS = {
     "colour": ("colour", "finish", "material", "name"), "second_colour": ("colour", "name"),
     "finish": ("finish", "material", "name"), "glow": ("glow",), "daylight": ("daylight",),
-    "print_colour": ("numerals",), "coating": ("coating", "colour"), "surface": ("material", "name"),
+    "print_colour": ("numerals",), "buckle": ("clasp",), "buckle_colour": ("clasp",),
+    "buckle_finish": ("clasp",), "coating": ("coating", "colour"), "surface": ("material", "name"),
 }  # fmt: skip
 """In which of a part's own words a look is read; others in its name."""
 LIGHT_PASTE = "cream"
-GLOWING_PARTS = {"dial": "dial", "hands": "hands", "bezel_insert": "insert"}
+GLOWING_PARTS = {"dial": "dial", "hands": "hands", "bezel_insert": "insert", "chapter_ring": "ring"}
 """Parts that may glow, with what each is called in short."""
 
 
@@ -112,12 +113,13 @@ class Dress:
         told = self.origins[_path(part, "finish", "")] is not Origin.QUIET
         return Coat(self.tint(part, "colour", colour), word, second, told)
 
-    def lume(self, part: str) -> Lume | None:
-        """The paste of a part; None where it has none, or none is told."""
-        glow = self.word(part, "glow", "")
+    def lume(self, part: str, below: str = "", usual: Lume | None = None) -> Lume | None:
+        """The paste of a part, or of a thing `below` it; `usual`, or none, where nothing is told."""
+        glow = self.word(part, "glow", usual.glow if usual else "", below)
         if not glow or glow == "nothing":
             return None
-        return Lume(glow if glow in GLOWS else "green", self.tint(part, "daylight", LIGHT_PASTE))
+        day = self.tint(part, "daylight", usual.day if usual else LIGHT_PASTE, below)
+        return Lume(glow if glow in GLOWS else "green", day)
 
     def glowing(self) -> dict[str, Lume]:
         """The paste of every part that has one, by what the part is called in short."""

@@ -50,4 +50,5 @@ def _seen(p: Drawn, heights: Mapping[str, float]) -> SeenFace:
         disc=disc_colours(dress) if p.has("calendar_disc") else ("", ""),
         strap=outer.strap(p, dress),
         dress=dress,
+        spacer_path=outer.seen_spacer(p),
     )

@@ -1,11 +1,12 @@
 """Case, crown, bezel, insert, ring, crystal and strap as they are seen, from dimensions and looks."""
 
-from marquetry.core.face.dress import Dress, Lume
+from marquetry.core.face.dress import Coat, Dress, Lume, Origin
 from marquetry.core.face.seen import SeenCase, SeenCrown, SeenRing, SeenScale, SeenStrap
 from marquetry.core.face.shade import contrast
 from marquetry.core.fit import levels
 from marquetry.core.fit.plausible import Plausible
 from marquetry.core.sheet.described.colours import PALETTE
+from marquetry.core.sheet.described.faces import FACE
 from marquetry.core.sheet.described.holder import SPACERS
 
 CROWN_LENGTH = 3.2
@@ -98,6 +99,12 @@ def ring(p: Plausible, dress: Dress) -> SeenScale | None:
     )
 
 
+def seen_spacer(p: Plausible) -> str:
+    """The path of the spacer whose edge is seen through the crystal; nothing where none is."""
+    sides = (f"{SPACERS.key}.{k}" for k in range(p.count(SPACERS.key)))
+    return next((path for path in sides if p.word(f"{path}.side") == "dial"), "")
+
+
 def spacer(p: Plausible, dress: Dress) -> SeenRing | None:
     """What is seen of spacers on the dial's side: their innermost edge, a line inside the ring."""
     seen = [k for k in range(p.count(SPACERS.key)) if p.word(f"{SPACERS.key}.{k}.side") == "dial"]
@@ -127,7 +134,16 @@ def strap(p: Plausible, dress: Dress) -> SeenStrap | None:
         dress.tint("strap", "stitch_colour", legible_on(coat.colour)),
         round(dress.size("strap", "rows") or 3),
         p["strap.end_link_overhang"] if linked else 0.0,
+        dress.word("strap", "buckle", "folding clasp" if linked else "none"),
+        _buckle_coat(dress),
     )
+
+
+def _buckle_coat(dress: Dress) -> Coat:
+    """Colour and finish of buckle or clasp; polished steel where nothing is told."""
+    finish = dress.word("strap", "buckle_finish", "polished")
+    is_told = dress.origins[f"strap.{FACE}.buckle_finish"] is not Origin.QUIET
+    return Coat(dress.tint("strap", "buckle_colour", "steel"), finish, finish_is_told=is_told)
 
 
 def legible_on(ground: str) -> str:

@@ -101,6 +101,18 @@ class SeenLine:
 
 
 @dataclass(frozen=True, slots=True)
+class SeenLogo:
+    """A logo: its words above the centre (below where negative), mm; applied ones stand up from the dial."""
+
+    words: str
+    up: float
+    size: float
+    letters: str
+    colour: str
+    is_applied: bool
+
+
+@dataclass(frozen=True, slots=True)
 class SeenDial:
     """The dial as far as the ring leaves it open."""
 
@@ -116,6 +128,8 @@ class SeenDial:
     lume: Lume | None
     cuts: tuple[SeenCut, ...] = ()
     """What is cut into it here, with what shows there."""
+    marks_colour: str = ""
+    logo: SeenLogo | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -146,6 +160,8 @@ class SeenStrap:
     stitch_colour: str
     rows: int
     end_link: float
+    buckle: str = "none"
+    buckle_coat: Coat | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -170,6 +186,8 @@ class SeenFace:
     disc: tuple[str, str]
     strap: SeenStrap | None
     dress: Dress
+    spacer_path: str = ""
+    """Which spacer is seen through the crystal, by its path in the sheet."""
 
     @property
     def quiet(self) -> tuple[str, ...]:

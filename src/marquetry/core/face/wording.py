@@ -94,6 +94,10 @@ GLOWS = {
     "purple": "purple|violet",
     "nothing": "nothing|none",
 }
+BUCKLES = {
+    "folding clasp": r"fold\w*|deploy\w*|butterfly|clasp",
+    "pin buckle": r"pin|tongue|tang|buckle",
+}
 READ: Mapping[str, Mapping[str, str]] = {
     "finish": FINISHES,
     "shape": HAND_SHAPES,
@@ -104,6 +108,8 @@ READ: Mapping[str, Mapping[str, str]] = {
     "printing": PRINTINGS,
     "coating": COATINGS,
     "glow": GLOWS,
+    "buckle": BUCKLES,
+    "buckle_finish": FINISHES,
 }
 """By the key of the look: each word of the vocabulary, and what in a builder's words means it."""
 

@@ -320,7 +320,7 @@ def _written(entry: Entry, node: Json, below: list[str], value: Json, path: str)
             return {**held, step: _written(inner, held.get(step), rest, value, path)}
     elif isinstance(entry, Many) and (node is None or isinstance(node, list)):
         items = list(node or [])
-        thing = Group(entry.key, entry.label, entry.entries, looks=entry.looks)
+        thing = Group(entry.key, entry.label, entry.entries, looks=entry.looks, face=entry.face)
         if step == "-" and not rest:
             return [*items, value]
         if is_number(step) and len(step) < MOST_DIGITS and int(step) < len(items):

@@ -59,7 +59,7 @@ class Kind:
     @property
     def face(self) -> Group | None:
         """How it is seen from the front, in the words the face is drawn by; None where it is not seen."""
-        return self.described.face if isinstance(self.described, Group) else None
+        return self.described.face
 
     def quantities(self) -> tuple[tuple[str, Quantity], ...]:
         """Its own dimensions by path below it, those of hands and posts included, lists left out."""

@@ -202,11 +202,12 @@ class Many:
     entries: tuple["Entry", ...]
     looks: tuple["Look", ...] = ()
     most: int = 24
+    face: "Group | None" = None
 
     @property
     def within(self) -> tuple["Entry", ...]:
         """All that a path may go on to within one of its things."""
-        return (*self.entries, *self.looks)
+        return (*self.entries, *self.looks, *((self.face,) if self.face else ()))
 
 
 Look: TypeAlias = Text | Choice

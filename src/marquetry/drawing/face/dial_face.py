@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from marquetry.core.face.cut_windows import SeenCut
 from marquetry.core.face.dial_seen import SHOWN
 from marquetry.core.face.hand_shapes import Contour, FacePoint, shifted, turned
-from marquetry.core.face.seen import SeenDial, SeenMarker, SeenWindow
+from marquetry.core.face.seen import SeenDial, SeenLogo, SeenMarker, SeenWindow
 from marquetry.core.face.shade import mixed
 from marquetry.drawing.face.light import LIGHT_FROM, Facets, disc, facing, laid, round_, shadow_of
 from marquetry.drawing.plan import Plan
@@ -30,6 +30,8 @@ def dial_face(plan: Plan, dial: SeenDial, *, fine: bool = True) -> Iterator[Mark
         yield Inlay((ring,), "none", line=dial.print_colour, line_width=0.07 * plan.scale)
     yield from track(plan, dial, fine=fine)
     yield from _lines(plan, dial, fine=fine)
+    if dial.logo and (fine or dial.logo.size * plan.scale >= LEGIBLE):
+        yield from _logo(plan, dial.logo)
     yield from _windows(plan, dial)
     yield from markers(plan, dial.markers, fine=fine)
     yield Inlay((round_(plan, dial.radius),), "url(#li-dish)")
@@ -37,7 +39,7 @@ def dial_face(plan: Plan, dial: SeenDial, *, fine: bool = True) -> Iterator[Mark
 
 def track(plan: Plan, dial: SeenDial, *, fine: bool = True) -> Iterator[Mark]:
     """The minute track at its radius, as many divisions as there are minutes."""
-    radius, scale, ink = dial.track_radius, plan.scale, dial.print_colour
+    radius, scale, ink = dial.track_radius, plan.scale, dial.marks_colour
     if dial.track == "none":
         return
     if dial.track == "dots":
@@ -232,6 +234,17 @@ def _box(plan: Plan, at: Paper, half: FacePoint, window: SeenWindow) -> InlayEdg
     x, y = at
     a, b = half[0] * plan.scale, half[1] * plan.scale
     return ((x - a, y + b), (x + a, y + b), (x + a, y - b), (x - a, y - b))
+
+
+def _logo(plan: Plan, logo: SeenLogo) -> Iterator[Mark]:
+    """The logo, an applied one with its shadow."""
+    x, y = plan.centre
+    size = logo.size * plan.scale
+    if logo.is_applied:
+        across, up = shadow_of(0.25)
+        shade = (x + across * plan.scale, y + (logo.up + up) * plan.scale)
+        yield Lettering(shade, logo.words, size, "#0006", logo.letters)
+    yield Lettering((x, y + logo.up * plan.scale), logo.words, size, logo.colour, logo.letters)
 
 
 def _lines(plan: Plan, dial: SeenDial, *, fine: bool) -> Iterator[Mark]:

@@ -1,6 +1,9 @@
 """Sheets with a face on them: large by day or by night, small for a bench or a column."""
 
+from collections.abc import Iterator
+
 from marquetry.core.face.seen import SeenFace
+from marquetry.drawing.face.buckle_face import buckle_face
 from marquetry.drawing.face.face_drawing import STRAP_SHOWN, drawn_face
 from marquetry.drawing.face.night_face import BLACK, night_face
 from marquetry.drawing.plan import Plan
@@ -10,6 +13,8 @@ from marquetry.drawing.svg import FACE
 
 SCALE = 2.0
 """Paper millimetres for one of the watch: hundredths of the paper are then finer than any edge."""
+BUCKLE_FROM_EDGE = 7.0
+"""How far from the corner the middle of the buckle lies, mm."""
 BESIDE = 2.5
 """Ground left and right of the watch, mm."""
 SMALL = 1.0
@@ -31,8 +36,15 @@ def _sheet(face: SeenFace, scale: float, strap: float) -> tuple[float, float, Pl
 def by_day(face: SeenFace, name: str, time: str = USUAL_TIME) -> Scene:
     """The watch as it looks in a good light."""
     wide, high, plan = _sheet(face, SCALE, STRAP_SHOWN)
-    marks = tuple(drawn_face(plan, face, time))
+    marks = (*drawn_face(plan, face, time), *_buckle(face, wide))
     return Scene(wide, high, f"{name}: as it looks", "The watch from the front.", (Cluster(marks, FACE),))
+
+
+def _buckle(face: SeenFace, wide: float) -> Iterator[Mark]:
+    """Buckle or clasp in the corner beside the strap, at half the watch's scale."""
+    if face.strap:
+        place = (wide - BUCKLE_FROM_EDGE * SCALE, BUCKLE_FROM_EDGE * SCALE)
+        yield from buckle_face(Plan(SCALE / 2, centre=place), face.strap)
 
 
 def by_night(face: SeenFace, name: str, minutes: float, time: str = USUAL_TIME) -> Scene:

@@ -9,10 +9,11 @@ from marquetry.core.face.outer import CROWN_LENGTH
 from marquetry.core.face.seen import SeenFace
 from marquetry.core.fit.rules import Rules
 from marquetry.core.sheet.part import Part
+from marquetry.drawing.face.buckle_face import buckle_face
 from marquetry.drawing.face.case_face import bezel_face, case_face, crown_face, crystal_face, scale_face
 from marquetry.drawing.face.dial_face import dial_face
 from marquetry.drawing.face.hand_face import hand_face
-from marquetry.drawing.face.light import round_
+from marquetry.drawing.face.light import band, round_
 from marquetry.drawing.face.strap_face import strap_half
 from marquetry.drawing.plan import Plan
 from marquetry.drawing.scene import Cluster, Inlay, Lettering, Mark, Scene
@@ -92,6 +93,7 @@ def _strap(face: SeenFace) -> Iterator[Mark]:
         long = (HEIGHT + 2.0) / STRAP_SCALE
         plan = Plan(STRAP_SCALE, centre=(WIDTH / 2, -1.0))
         yield from strap_half(plan, face.strap, 0.0, long, 1)
+        yield from buckle_face(Plan(STRAP_SCALE * 0.8, centre=(WIDTH * 0.78, HEIGHT * 0.32)), face.strap)
 
 
 def _crown(face: SeenFace) -> Iterator[Mark]:
@@ -119,10 +121,16 @@ def _disc(face: SeenFace) -> Iterator[Mark]:
         yield Lettering(plan.at(10.3, turn), str(day), 1.6 * plan.scale, face.disc[1], "plain", turn)
 
 
+def _spacer(face: SeenFace) -> Iterator[Mark]:
+    """A spacer on the dial's side: what of its ring is seen."""
+    if face.spacer:
+        yield from band(_plan(face.spacer.outer), face.spacer.coat, face.spacer.inner, face.spacer.outer)
+
+
 DRAWERS: dict[str, Callable[[SeenFace], Iterator[Mark]]] = {
     "dial": _dial, "hands": _hands, "bezel_insert": _insert, "chapter_ring": _ring, "bezel": _bezel,
     "case": _case, "strap": _strap,
 }  # fmt: skip
 """Kinds of part that are chosen by their looks; all others are drawn in section."""
-ALL_SEEN = {**DRAWERS, "crown": _crown, "crystal": _crystal, "calendar_disc": _disc}
+ALL_SEEN = {**DRAWERS, "crown": _crown, "crystal": _crystal, "calendar_disc": _disc, "spacers": _spacer}
 """Every kind that is seen from the front: what a face is dressed in."""

@@ -13,6 +13,8 @@ TAPER = 0.018
 """How much narrower a strap is for each mm of its length, either side."""
 STITCH, GAP = 1.5, 0.9
 FROM_EDGE = 1.15
+RIB, SELVEDGE = 0.55, 0.7
+"""Width of one rib of a woven strap, and of its turned edge, mm."""
 LINK = 3.4
 """Length of one row of links, mm."""
 
@@ -30,7 +32,9 @@ def strap_half(plan: Plan, strap: SeenStrap, start: float, end: float, way: int)
     outline = _outline(plan, strap, start, end, way)
     ink = mixed(strap.coat.colour, "#000000", 0.6)
     yield Inlay((outline,), strap.coat.colour, line=ink, line_width=0.08 * plan.scale)
-    if strap.surface in SURFACES:
+    if strap.surface == "textile":
+        yield from _ribs(plan, strap, start, end, way)
+    elif strap.surface in SURFACES:
         yield Inlay((outline,), f"url(#li-{SURFACES[strap.surface]})", 0.8)
     if strap.surface == "links":
         yield from _links(plan, strap, start, end, way)
@@ -43,6 +47,21 @@ def strap_half(plan: Plan, strap: SeenStrap, start: float, end: float, way: int)
     elif strap.stitching == "at the lugs":
         row = start + 3.4
         yield Inlay(tuple(_across(plan, strap, row, way)), strap.stitch_colour)
+
+
+def _ribs(plan: Plan, strap: SeenStrap, start: float, end: float, way: int) -> Iterator[Mark]:
+    """Fabric: a weave, every second rib a shade darker, and a turned edge on both sides."""
+    count = max(round((end - start) / RIB), 1)
+    rows = [start + (end - start) * k / count for k in range(0, count, 2)]
+    ribs = tuple(
+        _strip(plan, (0.0, _half_at(strap, start, row)), (row, min(row + RIB, end)), way) for row in rows
+    )
+    yield Inlay(ribs, mixed(strap.coat.colour, "#000000", 0.32), 0.5)
+    yield Inlay((_outline(plan, strap, start, end, way),), "url(#li-weave)", 0.9)
+    edges = tuple(
+        _strip(plan, (side * (strap.half - SELVEDGE), SELVEDGE / 2), (start, end), way) for side in (-1, 1)
+    )
+    yield Inlay(edges, mixed(strap.coat.colour, "#ffffff", 0.25), 0.45)
 
 
 def _half_at(strap: SeenStrap, start: float, along: float) -> float:

@@ -11,9 +11,11 @@ from marquetry.web.watch.rows import PartView, Rejected, Row, face_view
 NAMES = {colour: name for name, colour in PALETTE.items()}
 
 
-def looks_of(build: Build, kind: Kind, dress: Dress, rejected: Rejected | None) -> PartView | None:
+def looks_of(
+    build: Build, kind: Kind, dress: Dress, place: str, rejected: Rejected | None
+) -> PartView | None:
     """The part's looks, each unset one with what it is drawn as and why."""
-    view = face_view(build, kind, rejected)
+    view = face_view(build, kind, place, rejected)
     return _told_unset(view, dress) if view else None
 
 

@@ -121,28 +121,36 @@ def face_page(visit: Visit, look: FaceLook, rejected: Rejected | None = None) ->
     build = dressed(visit, look)
     report = visit.report(build, like=visit.stored.build)
     face = lit_face(visit, build, report)
-    kinds = [kind for kind in visit.model.anatomy.kinds if kind.face]
+    kinds = [
+        kind for kind in visit.model.anatomy.kinds if kind.face and (not kind.is_many or face.spacer_path)
+    ]
     usual = "dial" if build.has("dial") else next((kind.key for kind in kinds if build.has(kind.key)), "dial")
     chosen = look.part if look.part in {kind.key for kind in kinds} else usual
     kind = visit.model.anatomy.kind(chosen)
-    held = build.has(chosen)
+    place = place_of(kind, face)
+    held = build.has(place)
     is_edited = look.edit and held and chosen not in look.worn
     return FacePage(
         visit.stored,
         visit.way("face"),
         look,
         face_scene(build, face, report, look),
-        tuple(_garments(visit, build, kinds, chosen, look)),
+        tuple(_garments(visit, build, [(kind, place_of(kind, face)) for kind in kinds], chosen, look)),
         tuple(_nights(face, look)),
         face_notes(face),
         tuple(visit.model.anatomy.part(key).label.lower() for key in face.quiet),
         tuple(_glowing(face)),
-        looks_of(build, kind, face.dress, rejected) if is_edited else None,
-        look_rows(Part.of(kind, build.at(kind.prefix)), rejected) if is_edited else (),
+        looks_of(build, kind, face.dress, place, rejected) if is_edited else None,
+        look_rows(Part.of(kind, build.at(place)), rejected, place) if is_edited else (),
         _editing(visit, look),
         tuple(_turned(visit.report(visit.stored.build), report)),
         worn(Plausible(build, report.rules)).told if look.show == "wrist" else "",
     )
+
+
+def place_of(kind: Kind, face: SeenFace) -> str:
+    """Where the part of that kind that is seen stands in the sheet: the spacer on the dial's side."""
+    return face.spacer_path if kind.is_many else kind.key
 
 
 def face_scene(build: Build, face: SeenFace, report: Report, look: FaceLook) -> Scene:
@@ -163,15 +171,14 @@ def _editing(visit: Visit, look: FaceLook) -> Editing:
 
 
 def _garments(
-    visit: Visit, build: Build, kinds: list[Kind], chosen: str, look: FaceLook
+    visit: Visit, build: Build, places: list[tuple[Kind, str]], chosen: str, look: FaceLook
 ) -> Iterator[Garment]:
-    for kind in kinds:
-        numbers = shelf.numbers_of_kind(visit.connection, kind.key)
-        now = look.worn.get(kind.key) or build.at(f"{kind.key}.{PART_LINK}")
+    for kind, path in places:
+        numbers = [] if kind.is_many else shelf.numbers_of_kind(visit.connection, kind.key)
+        now = look.worn.get(kind.key) or build.at(f"{path}.{PART_LINK}")
         at = numbers.index(now) if now in numbers else -1
-        own = visit.stored.build.at(f"{kind.key}.{PART_LINK}")
-
-        part = Part.of(kind, build.at(kind.key)) if build.has(kind.key) else None
+        own = visit.stored.build.at(f"{path}.{PART_LINK}")
+        part = Part.of(kind, build.at(path)) if build.has(path) else None
         is_tried = kind.key in look.worn
         yield Garment(
             kind,

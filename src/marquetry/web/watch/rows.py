@@ -336,14 +336,16 @@ def _row(  # noqa: PLR0911  # one return a kind of entry
 UNREAD_COLOUR = "Kept, but no colour is known by it: a name from the list, or #rrggbb."
 
 
-def face_view(build: Build, kind: Kind, rejected: Rejected | None = None) -> PartView | None:
-    """How the part is seen from the front, one row a look; None for a kind that is not seen."""
+def face_view(build: Build, kind: Kind, place: str, rejected: Rejected | None = None) -> PartView | None:
+    """How the part at that place is seen from the front, one row a look; None for a kind that is not seen."""
     if kind.face is None:
         return None
-    return _group_view(build, kind.face, f"{kind.prefix}.{FACE}", rejected, removable=False)
+    return _group_view(build, kind.face, f"{place}.{FACE}", rejected, removable=False)
 
 
-def look_rows(part: Part, rejected: Rejected | None = None) -> tuple[Row, ...]:
-    """How the part looks and what it is made of, one row a word."""
-    rows = (_row(part.build, look, f"{part.kind.prefix}.{look.key}") for look in part.kind.looks)
-    return tuple(with_rejected(row, rejected) for row in rows)
+def look_rows(part: Part, rejected: Rejected | None = None, place: str = "") -> tuple[Row, ...]:
+    """How the part looks and what it is made of, one row a word; `place` is where it stands in a watch."""
+    own = part.kind.prefix
+    rows = (_row(part.build, look, f"{own}.{look.key}") for look in part.kind.looks)
+    named = (replace(row, path=f"{place or own}{row.path.removeprefix(own)}") for row in rows)
+    return tuple(with_rejected(row, rejected) for row in named)

@@ -32,6 +32,7 @@ TRACKS = ("none", "ticks", "dots", "railway")
 EDGES = ("smooth", "fluted", "coin", "notched")
 OUTLINES = ("round", "cushion", "barrel")
 SURFACES = ("leather", "suede", "textile", "rubber", "links", "mesh")
+BUCKLES = ("pin buckle", "folding clasp", "none")
 STITCHINGS = ("none", "along the edges", "at the lugs")
 COATINGS = ("none", "blue", "violet", "green", "amber")
 
@@ -69,16 +70,33 @@ DIAL = _face(
             COLOUR,
             Flag("lume", "Filled with lume", default=False),
             Choice("letters", "Type", LETTERS),
+            GLOW,
+            DAYLIGHT,
         ),
         most=4,
     ),
     Choice("track", "Minute track", TRACKS),
+    _tint("marks_colour", "Marks in"),
     PRINT,
     GLOW,
     DAYLIGHT,
     Choice("window_frame", "Window's frame", ("none", "painted", "applied")),
     Choice("window_shape", "Window's shape", ("upright", "round")),
     PlainSize("inner_ring", "Inner ring at radius"),
+    Group(
+        "logo",
+        "Logo",
+        (
+            Text("words", "Words or letters"),
+            Choice("made", "Made", ("printed", "applied")),
+            COLOUR,
+            PlainSize("above", "Above the centre"),
+            PlainSize("below", "Below the centre"),
+            PlainSize("size", "Height", 6.0),
+            Choice("letters", "Type", LETTERS),
+        ),
+        optional=True,
+    ),
     Many(
         "lines",
         "Printed lines",
@@ -131,7 +149,8 @@ BEZEL_INSERT = _face(
     DAYLIGHT,
     Flag("lume", "Scale glows too", default=False),
 )
-CHAPTER_RING = _face(COLOUR, FINISH, Choice("printing", "Printing", PRINTINGS), PRINT)
+CHAPTER_RING = _face(COLOUR, FINISH, Choice("printing", "Printing", PRINTINGS), PRINT, GLOW, DAYLIGHT)
+SPACER = _face(COLOUR, FINISH)
 CASE = _face(
     COLOUR,
     FINISH,
@@ -151,4 +170,7 @@ STRAP = _face(
     Choice("stitching", "Stitching", STITCHINGS),
     _tint("stitch_colour", "Stitched in"),
     Count("rows", "Rows of links"),
+    Choice("buckle", "Buckle or clasp", BUCKLES),
+    _tint("buckle_colour", "Buckle in"),
+    Choice("buckle_finish", "Buckle's finish", FINISHES),
 )

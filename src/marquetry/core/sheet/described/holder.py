@@ -1,5 +1,6 @@
 """Movement holder and spacers, as a builder describes them."""
 
+from marquetry.core.sheet.described import faces
 from marquetry.core.sheet.described.looks import COLOUR, FINISH, MATERIAL, NAME
 from marquetry.core.sheet.described.made import GAP, NOTCH
 from marquetry.core.sheet.schema import Choice, Count, Group, Many, Quantity
@@ -107,4 +108,5 @@ SPACERS = Many(
         GAP,
     ),
     looks=(FINISH, COLOUR, MATERIAL),
+    face=faces.SPACER,
 )

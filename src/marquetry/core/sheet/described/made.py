@@ -1,6 +1,6 @@
 """What is made here, as a builder describes it: windows, the dial adapter, the press support."""
 
-from marquetry.core.sheet.described.looks import MATERIAL, NAME
+from marquetry.core.sheet.described.looks import COLOUR, FINISH, MATERIAL, NAME
 from marquetry.core.sheet.schema import Choice, Count, Entry, Group, Many, Quantity, Text
 from marquetry.core.sheet.ways import ANGLE, DEPTH, JAWS, OUTSIDE, PLAN, THICK
 
@@ -79,7 +79,7 @@ DIAL_ADAPTER = Group(
         Quantity("grip_height", "Skirt height", 1.0, (0, 5), DEPTH, "height", floor="zero"),
         Quantity("stem_opening", "Skirt open for the stem", 4.0, (0.5, 14), JAWS, "width"),
     ),
-    looks=(MATERIAL,),
+    looks=(FINISH, COLOUR, MATERIAL),
 )
 
 PRESS_SUPPORT = Group(
