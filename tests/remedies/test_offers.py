@@ -271,7 +271,7 @@ def test_the_squeeze_chart_agrees_with_the_report_on_every_pair() -> None:
             finding = report_on(moved).findings["crystal_squeeze"]
             assert finding.value == pytest.approx(value)
             assert verdict is finding.verdict
-    assert squeeze_pairs(build.without("crystal_gasket"), MODEL.rules_of(build)) is None
+    assert squeeze_pairs(build.without("case.crystal_bore"), MODEL.rules_of(build)) is None
 
 
 def test_nothing_is_done_to_a_part_on_a_sellers_word_or_an_assumption() -> None:

@@ -3,11 +3,14 @@
 from dataclasses import replace
 from functools import lru_cache
 
+from marquetry.core.fit.checks.holder import CASE_SCREWS
 from marquetry.core.fit.model import Model
 from marquetry.core.fit.plausible import Plausible
 from marquetry.core.fit.report import report_on
 from marquetry.core.section.lay_out import Gap, Section, lay_out
+from marquetry.core.sheet.described.made import SPIGOT
 from marquetry.core.sheet.described.words import DRIVES
+from marquetry.core.sheet.entries import Json
 from marquetry.core.sheet.statements import DRIVE
 from marquetry.core.sheet.usual_build import usual_build
 from marquetry.drawing.front_plate import front_bodies
@@ -26,18 +29,27 @@ PLAN_SCALE = 4.0
 SHOWN = "finding lit verdict-unmeasured"
 
 
-@lru_cache(maxsize=4)
-def _usual_section(model: Model, drive: str) -> Section:
-    """A usual watch in section; some gaps are only in one that no rotor winds."""
-    build = usual_build(model.anatomy).with_entry(DRIVE, drive)
+OTHERWISE: tuple[tuple[str, Json], ...] = (
+    *((DRIVE, drive) for drive in DRIVES),
+    ("press_support.form", SPIGOT),
+    ("case.holding", CASE_SCREWS),
+    ("dial_adapter.grip_height", 0.0),
+)
+"""Ways in which a watch is built otherwise than the usual one: some gaps are only in these."""
+
+
+@lru_cache(maxsize=len(OTHERWISE))
+def _usual_section(model: Model, path: str, value: Json) -> Section:
+    """A usual watch in section, but for one entry."""
+    build = usual_build(model.anatomy).with_entry(path, value)
     return lay_out(build, report_on(build, model.rules()))
 
 
 @lru_cache(maxsize=256)
 def gap_detail(model: Model, check: str) -> Scene | None:
     """The close-up in section or, for what only a plan shows, in plan; None for a check of words alone."""
-    for drive in DRIVES:
-        section = _usual_section(model, drive)
+    for path, value in OTHERWISE:
+        section = _usual_section(model, path, value)
         gap = next((gap for gap in section.gaps if gap.finding.check == check), None)
         if gap is not None:
             return _drawn(section, gap)

@@ -10,6 +10,8 @@ BESIDE = 10.0
 """Room between two views, mm."""
 COLOURS = {"OUTLINE": 7, "CUT": 1, "HOLE": 5, "CENTRE": 3, "MARK": 8, "STEM": 6, "TEXT": 2}
 MILLIMETRES = 4
+DASHED = "DASHED"
+"""A circle that is laid by and not cut: 1.6 drawn, 1.0 left out, mm."""
 TYPE = 1.6
 """Height of the type, mm."""
 
@@ -21,6 +23,7 @@ def dxf_text(drawing: MadeDrawing) -> str:
     document = new("R2010", setup=False)
     document.header["$INSUNITS"] = MILLIMETRES
     document.header["$MEASUREMENT"] = 1
+    document.linetypes.add(DASHED, [2.6, 1.6, -1.0])
     for name, colour in COLOURS.items():
         document.layers.add(name, color=colour)
     space = document.modelspace()
@@ -40,7 +43,8 @@ def _draw(space: "object", edge: Edge, aside: float) -> None:
     layer = {"layer": edge.layer}
     match edge:
         case CircleEdge(centre, radius):
-            space.add_circle(_moved(centre, aside), radius, dxfattribs=layer)  # type: ignore[attr-defined]  # untyped
+            laid_by = {**layer, "linetype": DASHED} if edge.layer == "MARK" else layer
+            space.add_circle(_moved(centre, aside), radius, dxfattribs=laid_by)  # type: ignore[attr-defined]  # untyped
         case ArcEdge(centre, radius, start, end):
             # DXF counts anticlockwise from three, a watch clockwise from twelve.
             space.add_arc(_moved(centre, aside), radius, 90.0 - end, 90.0 - start, dxfattribs=layer)  # type: ignore[attr-defined]  # untyped

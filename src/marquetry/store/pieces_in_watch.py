@@ -7,6 +7,7 @@ Its description follows what is measured in the watch.
 import json
 
 from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.design import with_design
 from marquetry.core.sheet.entries import Json
 from marquetry.core.sheet.part import LINKS, PART_LINK, PIECE_LINK, Part, parts_of
 from marquetry.core.values.errors import TakenError
@@ -21,13 +22,15 @@ GREATEST_ID = 2**63 - 1
 def filled(build: Build, taken: Piece) -> Build:
     """The build with the piece in its slot, as the piece is described."""
     kind = taken.part.kind
-    document = {**taken.part.document, PART_LINK: taken.part_id, PIECE_LINK: taken.id}
+    own = with_design(build, kind.key, taken.part.document)
+    document = {**own, PART_LINK: taken.part_id, PIECE_LINK: taken.id}
     return build.with_entry(kind.slot, document)
 
 
 def planned(build: Build, stored: shelf.StoredPart) -> Build:
     """The build with a part in its slot that is known but not owned: a plan, no piece."""
-    return build.with_entry(stored.part.kind.slot, {**stored.part.document, PART_LINK: stored.id})
+    own = with_design(build, stored.part.kind.key, stored.part.document)
+    return build.with_entry(stored.part.kind.slot, {**own, PART_LINK: stored.id})
 
 
 def links_in(build: Build) -> dict[int, tuple[str, dict[str, Json]]]:

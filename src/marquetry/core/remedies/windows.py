@@ -17,6 +17,13 @@ SPARE = 0.05
 """What a moved window is clear of its limit beyond every tolerance, mm."""
 CALENDAR_PLACES = {"date_angle": "angle", "date_radius": "at_radius"}
 """By which size of its cut-out the date's window comes to its numeral."""
+WHERE = {
+    "window_seen": "nearer the centre",
+    "window_centre": "further from the centre",
+    "window_feet": "turned away from the foot",
+    "window_h24": "within the disc",
+}
+"""Where a window goes, for each check that complains of it."""
 STEP = 0.05
 """To this a window is drawn, mm."""
 FURTHEST_TURN = 20
@@ -38,7 +45,7 @@ def ideas(build: Build, report: Report, check: str) -> Iterator[Idea]:
         values |= moves(r, path, need + SPARE)
     values = {path: rounded(value, STEP) for path, value in values.items()}
     if values and all(is_possible(build, path, value) for path, value in values.items()):
-        yield _cut(build, values)
+        yield _cut(build, values, WHERE[check])
 
 
 def _at_the_numeral(build: Build, check: str, off: float) -> Iterator[Idea]:
@@ -55,7 +62,7 @@ def _at_the_numeral(build: Build, check: str, off: float) -> Iterator[Idea]:
     yield Idea("moved_window", f"Cut the date window {told}", with_value(build, path, place), 2, make="dial")
 
 
-def _cut(build: Build, values: Moved) -> Idea:
+def _cut(build: Build, values: Moved, where: str) -> Idea:
     """The windows at these sizes, mm and °: where they are not cut yet by drawing them so."""
     made = build
     for path, value in values.items():
@@ -65,8 +72,8 @@ def _cut(build: Build, values: Moved) -> Idea:
     which = f"window {named}" if len(numbers) == 1 else f"windows {named}"
     is_cut = any(build.dimensions[path].source is not Source.PLANNED for path in values)
     if is_cut:
-        return Idea("other_dial", f"A dial with {which} cut elsewhere", made, 3)
-    return Idea("moved_window", f"Cut {which} elsewhere", made, 2, make="dial")
+        return Idea("other_dial", f"A dial with {which} cut {where}", made, 3)
+    return Idea("moved_window", f"Cut {which} {where}", made, 2, make="dial")
 
 
 def _inwards(r: Trace, path: str, need: float) -> Moved:

@@ -18,6 +18,7 @@ DOOR = (
     "entries",
     "build",
     "date_window",
+    "design",
     "change",
     "difference",
     "second_thought",

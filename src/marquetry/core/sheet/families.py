@@ -97,10 +97,11 @@ class _Usual:
 
 PAIRED = ("feet", "foot_holes")
 """Lists of which a usual watch has two."""
-OUTLINES = ("slot", "lugs", "fastening")
+OUTLINES = ("slot", "lugs", "fastening", "dial_ring", "h24_disc")
 LEFT_OUT = {
     "movement.face_to_rotor", "movement.rotor_bearing_diameter", "holder.step", "strap.link_length",
-    "strap.clasp_length", "strap.end_link_overhang",
+    "strap.clasp_length", "strap.end_link_overhang", "movement.clamp_face", "case.seat_to_screw_face",
+    "case.underside_diameter", "case.back_opening_diameter",
 }  # fmt: skip
 """What only some watches have, so that a usual one says nothing of it."""
 

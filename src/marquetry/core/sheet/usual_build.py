@@ -41,7 +41,7 @@ def usual_build(anatomy: Anatomy) -> Build:
 
 def _usual(entry: Entry, turn: int = 0) -> Json:  # noqa: C901, PLR0911  # one return a kind of entry
     match entry:
-        case Quantity(differs=True) | Group(key="fastening"):
+        case Quantity(differs=True) | Group(key="fastening" | "dial_ring"):
             return None
         case Quantity():
             return {"value": entry.usual + turn * SECOND.get(entry.key, 0.0), "tol": 0, "source": "exact"}

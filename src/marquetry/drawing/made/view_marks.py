@@ -49,7 +49,9 @@ def _edge(edge: Edge, place: ViewPlace) -> Iterator[Mark]:
     classes = CLASSES.get(edge.layer, "made-edge")
     match edge:
         case CircleEdge(centre, radius):
-            yield Dot(place.of(centre), radius * place.scale, classes)
+            # A marked circle is laid by, not cut: the blank that is bought, a hole that is there.
+            laid_by = f"{classes} made-laid" if edge.layer == "MARK" else classes
+            yield Dot(place.of(centre), radius * place.scale, laid_by)
         case ArcEdge():
             yield Line(tuple(map(place.of, arc_points(edge))), classes)
         case StraightEdge(start, end):
