@@ -33,11 +33,12 @@ PAGES: dict[str, tuple[str, ...]] = {
     "make": ("/watches/1/make",),
     "made": (
         "/watches/1/make/part/holder", "/watches/2/make/part/dial", "/watches/2/make/part/drilling-sheet",
-        "/watches/2/make/part/spacer:0", "/watches/3/make/part/press-support",
+        "/watches/2/make/part/spacer:0", "/watches/3/make/part/press-support", "/watches/1/make/part/dial",
     ),
     "made_words": ("/watches/1/make/part/holder/words?count=3",),
     "compare": ("/watches/2/compare",),
     "remedies": ("/watches/2/remedies?now=true",),
+    "gaskets": ("/watches/2/gaskets", "/watches/3/gaskets"),
     "finder": ("/watches/2/finder",),
     "find": (FOUND,),
     "pairs": ("/watches/2/pairs",),

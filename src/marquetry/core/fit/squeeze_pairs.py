@@ -9,10 +9,13 @@ from marquetry.core.fit.columns import CODES, Column
 from marquetry.core.fit.rules import Rules
 from marquetry.core.fit.stack import Floats
 from marquetry.core.sheet.build import Build
+from marquetry.core.sheet.entries import Json
+from marquetry.core.sheet.part import Part
+from marquetry.core.values.dimension import Source
 from marquetry.core.values.verdict import Verdict
 
 CHECK = "crystal_squeeze"
-DIAMETER, WALL = "crystal.diameter", "crystal_gasket.wall"
+DIAMETER, WALL, BORE = "crystal.diameter", "crystal_gasket.wall", "case.crystal_bore"
 DIAMETER_STEP, WALL_STEP = 0.1, 0.05
 REACH = 4
 
@@ -33,6 +36,50 @@ class Pairs:
     rows: tuple[tuple[Size, tuple[tuple[float, Verdict], ...]], ...]
 
 
+@dataclass(frozen=True, slots=True)
+class GasketWanted:
+    """What a gasket for this crystal and bore has to measure, mm: limits of its free wall, and the rest."""
+
+    low: float
+    high: float
+    inner: float
+    bore: float
+
+    @property
+    def outer_low(self) -> float:
+        """Its least outer Ø, free, mm."""
+        return self.inner + 2 * self.low
+
+    @property
+    def outer_high(self) -> float:
+        """Its greatest outer Ø, free, mm."""
+        return self.inner + 2 * self.high
+
+
+def gasket_wanted(build: Build, rules: Rules) -> GasketWanted | None:
+    """The walls whose squeeze lies within the limits at nominal; None where bore or crystal is not known.
+
+    From squeeze s = (Ø + 2w − bore)/(2w): w = (bore − Ø)/(2(1 − s)). None too where the crystal fills it.
+    """
+    bore, crystal = build.dimensions.get(BORE), build.dimensions.get(DIAMETER)
+    limits = rules.limits(CHECK, rules.model.check(CHECK).limits)
+    if bore is None or crystal is None or bore.value <= crystal.value:
+        return None
+    gap = bore.value - crystal.value
+    low, high = (gap / (2 * (1 - (percent or 0.0) / 100)) for percent in (limits.low, limits.high))
+    return GasketWanted(low, high, crystal.value, bore.value)
+
+
+def wall_of(gasket: Part) -> float | None:
+    """A gasket's wall, mm: its own, else half of what its outer Ø has over its inner; None if not known."""
+    sizes = gasket.dimensions
+    if "wall" in sizes:
+        return sizes["wall"].value
+    if "outer_diameter" in sizes and "inner_diameter" in sizes:
+        return (sizes["outer_diameter"].value - sizes["inner_diameter"].value) / 2
+    return None
+
+
 def steps_around(value: float, step: float) -> list[Size]:
     """Standard sizes around a value, `step` apart, in mm."""
     middle = round(value / step)
@@ -43,6 +90,9 @@ def squeeze_pairs(
     build: Build, rules: Rules, diameters: Sequence[Size] = (), walls: Sequence[Size] = ()
 ) -> Pairs | None:
     """The chart around this watch's own sizes, with the shelf's; None where a size or the bore is missing."""
+    if WALL not in build.dimensions:  # a gasket is what is looked for: any will do to draw the chart around
+        usual: Json = {"value": build.anatomy.quantity_at(WALL).usual, "source": Source.ASSUMED.value}
+        build = build.with_entry(WALL, usual)
     check = rules.model.check(CHECK)
     finding = check.find(build, rules)
     if finding.value is None or finding.low is None:

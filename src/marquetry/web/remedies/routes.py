@@ -6,28 +6,15 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 from starlette.responses import Response
 
-from marquetry.core.fit.rules import Rules
-from marquetry.core.fit.squeeze_pairs import DIAMETER, WALL, Pairs, Size, squeeze_pairs
 from marquetry.core.remedies.offers import offers
 from marquetry.store.finder_parts import candidates
-from marquetry.store.shelf_search import ShelfQuery, search
+from marquetry.web.remedies.gaskets import pairs_for
 from marquetry.web.remedies.view import first_row, remedy_row
 from marquetry.web.site.pages import render
-from marquetry.web.watch.visit import Visit, Visiting
+from marquetry.web.watch.visit import Visiting
 
 router = APIRouter(prefix="/watches/{watch_id}")
 SHOWN = 10
-
-
-def _pairs(visit: Visit, rules: Rules) -> Pairs | None:
-    """The chart of crystals and gaskets for this bore, with what lies on the shelf."""
-    sizes = {}
-    for path in (DIAMETER, WALL):
-        kind, _, key = path.partition(".")
-        found = search(visit.connection, ShelfQuery(chosen={"kind": kind}, stock="owned"))
-        known = [(slip.stored.part.dimensions.get(key), slip.stored.part.name) for slip in found.slips]
-        sizes[path] = [Size(dimension.value, name) for dimension, name in known if dimension]
-    return squeeze_pairs(visit.stored.build, rules, sizes[DIAMETER], sizes[WALL])
 
 
 @router.get("/remedies", name="remedies")
@@ -56,7 +43,7 @@ def show(visit: Visiting, more: Annotated[bool, Query()] = False, now: bool = Fa
         "errands": [remedy_row(visit, before, errand, shelf) for errand in found.errands],
         "hidden": len(found.remedies) - len(shown),
         "disagreements": [(visit.model.check(d.check), d) for d in found.disagreements],
-        "pairs": _pairs(visit, rules),
+        "pairs": pairs_for(visit, rules),
         "first": [first_row(before, find) for find in found.first],
     }
     return render(
