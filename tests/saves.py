@@ -149,6 +149,8 @@ SAVES = (
     Save("a version made", "/watches/1/make/part/holder/versions", _with_version("watch", 1, "notes"),
          _in("made_version", "notes")),
     Save("a batch", "/watches/1/make/batches", _words("name", wanted="2"), _in("batch", "name")),
+    Save("a blank's stage", "/watches/1/make/batches/1/told", _words("stage", what="stage", blanks="5:1"),
+         _in("blank_stage", "stage")),
     Save("a trial of a finish", "/watches/1/make/trials", _words("what", kind="paint"),
          _in("finish_trial", "what")),
     Save("an order's bill", "/orders/2/bill", _order, _in("supply_order", "notes"), overwrites=True),

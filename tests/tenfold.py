@@ -15,7 +15,8 @@ from tests.strategies import MODEL
 WATCHES, PARTS, ORDERS, ENTRIES = 150, 2_000, 300, 20_000
 COPIED = (
     "watch", "revision", "part", "piece", "in_watch", "move", "reading", "wish", "sign_off", "made_version",
-    "made_reading", "batch", "batch_step", "finish_trial", "offer", "supply_order", "supply_line",
+    "made_reading", "batch", "batch_step", "blank", "blank_stage", "finish_trial", "offer", "supply_order",
+    "supply_line",
     "supply_step", "booking", "quote", "series", "series_number", "bench_entry", "proof", "story_note",
     "fate", "spec_card", "lesson_turn", "rehearsal", "rehearsal_move",
 )  # fmt: skip

@@ -76,7 +76,8 @@ def test_a_workshop_comes_out_of_another_program_byte_for_byte(
 GOES_ALONG = {
     "supplier", "watch", "revision", "variant", "house_rule", "instrument", "donor", "part", "part_past", "sundry",
     "supply_order", "supply_line", "supply_step", "piece", "in_watch", "move", "reading", "photo", "family", "wish",
-    "sign_off", "made_version", "made_reading", "batch", "batch_step", "finish_trial", "offer", "rate",
+    "sign_off", "made_version", "made_reading", "batch", "batch_step", "blank", "blank_stage",
+    "finish_trial", "offer", "rate",
     "trade_setting", "booking", "quote", "series", "series_number", "stock_taking", "stock_counted", "bench_entry",
     "lesson", "lesson_turn", "bench_setting", "proof", "story_note", "fate", "spec_card", "rehearsal",
     "rehearsal_move", "pasted", "measuring_round", "import", "supplier_sender", "supplier_label", "beside_part",

@@ -1,12 +1,13 @@
 """Where sizes come from, how a holder goes on, both sides of a spacer, batches, words for a turner."""
 
 import math
+from typing import cast
 
 import pytest
 
 from marquetry.core.fit.report import report_on
 from marquetry.core.making.allowance import Allowance, allowances
-from marquetry.core.making.batch import Batch, BatchStep, chance_of
+from marquetry.core.making.batch import BLANK_STATES, Batch, Blank, BlankState, chance_of
 from marquetry.core.making.both_sides import both_sides
 from marquetry.core.making.kinds import MADE
 from marquetry.core.making.outline import CircleEdge
@@ -49,8 +50,11 @@ def test_a_holder_as_the_watch_proposes_it_is_clear_of_every_limit() -> None:
     for path, found in made("holder", build).proposals().items():
         build = build.with_entry(path, found.entry(build))
     report = report_on(build, MODEL.rules_of(build))
-    fits = ("holder_in_case", "holder_on_movement", "holder_in_back", "holder_tabs", "stem_height")
+    fits = ("holder_in_case", "holder_on_movement", "holder_in_back", "holder_tabs")
     assert {name: report.findings[name].verdict for name in fits} == dict.fromkeys(fits, Verdict.CLEAR)
+    # A ring that nobody has measured is known to five hundredths: its middle is right, its ends may miss.
+    assert report.findings["stem_height"].verdict is Verdict.TIGHT
+    assert report.findings["stem_height"].value == pytest.approx(0.0, abs=0.01)
     low, high = report.findings["holder_clamp"].limits.low, report.findings["holder_clamp"].limits.high
     assert report.findings["holder_clamp"].value == pytest.approx(((low or 0) + (high or 0)) / 2, abs=0.01)
 
@@ -109,23 +113,66 @@ def test_both_sides_of_a_spacer_tell_what_the_hands_lose_and_what_is_seen() -> N
     assert "0.74" in movement.hands
 
 
-def test_a_batch_knows_what_is_left_why_they_were_spoilt_and_what_to_order() -> None:
-    steps = [
-        BatchStep("bought", 6), BatchStep("spoilt", 2, "water jet", "window too wide"), BatchStep("good", 2),
-        BatchStep("spoilt", 1, "second coat", "dust"),
-    ]  # fmt: skip
-    batch = Batch(1, "Blanks", 3, tuple(steps))
-    assert (batch.count("good"), batch.count("spoilt"), batch.left) == (2, 3, 1)
-    assert batch.lessons == (("water jet: window too wide", 2), ("second coat: dust", 1))
+def blanks(**counts: int) -> tuple[Blank, ...]:
+    """So many blanks in each state, numbered on."""
+    states = [state for state, count in counts.items() for _ in range(count)]
+    return tuple(
+        Blank(id=number, number=number, state=cast("BlankState", state))
+        for number, state in enumerate(states, 1)
+    )
+
+
+def test_a_batch_counts_its_blanks_and_says_why_they_were_spoilt_and_what_to_order() -> None:
+    spoilt = [("cut", "window too wide"), ("cut", "window too wide"), ("second coat", "dust"), ("", "")]
+    told = [
+        Blank(id=9 + k, number=9 + k, state="spoilt", spoilt_at=stage, why=why)
+        for k, (stage, why) in enumerate(spoilt)
+    ]
+    batch = Batch(1, "Blanks", 3, (*blanks(good=2, test=1, work=1), *told))
+    assert [batch.count(state) for state in BLANK_STATES] == [1, 2, 1, 4]
+    assert batch.bought == 8
+    assert batch.lessons == (("cut: window too wide", 2), ("second coat: dust", 1), ("no reason told", 1))
     # One more good one, after 2 good and 3 spoilt: P(none of n) = B(3, 4 + n)/B(3, 4), by hand for n = 4 and 5.
     assert chance_of(1, 4, 2, 3) == pytest.approx(1 - (4 * 5 * 6 * 7) / (7 * 8 * 9 * 10))
     assert chance_of(1, 5, 2, 3) == pytest.approx(1 - (4 * 5 * 6 * 7 * 8) / (7 * 8 * 9 * 10 * 11))
     assert [chance_of(1, 3, 2, 3), chance_of(1, 4, 2, 3)] == pytest.approx([0.7619, 0.8333], abs=1e-4)
-    assert batch.next_order == 4 - 1, "four more tries reach four chances in five, and one blank is left"
-    assert Batch(1, "Blanks", 2, tuple(steps)).next_order == 0
     assert math.isclose(chance_of(0, 7, 1, 1), 1.0)
-    cut = Batch(1, "Blanks", 3, (BatchStep("bought", 6), BatchStep("cut", 4), BatchStep("spoilt", 1)))
-    assert (cut.begun, cut.in_work, cut.left) == (4, 3, 2)
+
+
+@pytest.mark.parametrize(
+    ("wanted", "counts", "order"),
+    [
+        (3, {"good": 2, "spoilt": 3, "work": 1}, 3),  # four tries in all reach it, and one is in work
+        (2, {"good": 2, "spoilt": 3}, 0),
+        (3, {"good": 2, "spoilt": 3, "work": 4}, 0),
+        (3, {"good": 2, "spoilt": 3, "test": 4}, 4),  # a test piece is no try
+        (1, {}, 4),  # any share as likely as any other: n of n + 1 chances
+    ],
+)
+def test_how_many_more_to_order_counts_what_is_in_work(
+    wanted: int, counts: dict[str, int], order: int
+) -> None:
+    batch = Batch(1, "Blanks", wanted, blanks(**counts))
+    assert batch.next_order == order
+    lacking, tried = wanted - batch.count("good"), batch.count("work")
+    chances = [
+        1 - _fewer(lacking, tried + n, batch.count("good"), batch.count("spoilt")) for n in range(order + 1)
+    ]
+    assert chances[-1] >= 0.8
+    assert order == 0 or chances[-2] < 0.8
+
+
+def _fewer(lacking: int, tried: int, good: int, spoilt: int) -> float:
+    """The chance of fewer than that, by the urn that returns each ball with one more of its kind."""
+    odds = {0: 1.0}
+    for drawn in range(tried):
+        after: dict[int, float] = {}
+        for found, chance in odds.items():
+            share = (1 + good + found) / (2 + good + spoilt + drawn)
+            after[found + 1] = after.get(found + 1, 0.0) + chance * share
+            after[found] = after.get(found, 0.0) + chance * (1 - share)
+        odds = after
+    return sum(chance for found, chance in odds.items() if found < lacking)
 
 
 def test_a_printer_is_asked_for_what_makes_the_wanted_size_come_out() -> None:

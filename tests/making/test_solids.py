@@ -141,7 +141,7 @@ def in_dial(x: float, y: float, z: float) -> bool:
     return 0 <= depth <= 0.4 and 1.0 < r <= 14.25 and math.hypot(x, y + 7) > 2.5 and not window and not arc
 
 
-ADAPTER = {
+ADAPTER: dict[str, Any] = {
     "case": {"crown_angle": 90},
     "movement": {"diameter": 26.0, "foot_holes": [{"radius": 11.5, "angle": -50, "diameter": 0.8}]},
     "dial_adapter": {
@@ -180,13 +180,63 @@ def in_support(x: float, y: float, z: float) -> bool:
     return 0 <= depth <= 10.0 and r <= 21.05 and not pocket
 
 
+SPIGOT: dict[str, Any] = {
+    "press_support": {
+        "form": "spigot", "spigot_diameter": 29.75, "spigot_height": 1.5, "rim_diameter": 37.2, "floor": 8.0,
+        "relief_diameter": 27.2, "relief_depth": 1.2, "thread": "M6 × 1",
+    }
+}  # fmt: skip
+
+
+def in_spigot(x: float, y: float, z: float) -> bool:
+    r, depth = math.hypot(x, y), -z
+    if r < 2.5 or (r < 13.6 and depth < 1.2):
+        return False
+    return (0 <= depth <= 8.0 and r <= 18.6) or (-1.5 <= depth <= 0 and r <= 14.875)
+
+
+RINGED = {
+    **HOLDER,
+    "holder": {
+        "outer_diameter": 29.1, "inner_diameter": 27.1, "rim_outer_diameter": 27.9, "face_to_rim": 5.2,
+        "slot": {"width": 2.4, "height": 5.0, "open": "dial"},
+        "dial_ring": {"thickness": 0.6, "inner_diameter": 25.8},
+    },
+}  # fmt: skip
+
+
+def in_ringed(x: float, y: float, z: float) -> bool:
+    """The stem's slot, open to the dial, is taken out of the ring too."""
+    r, depth = math.hypot(x, y), -z
+    along, across = ray(x, y, 100.0)
+    if along > 0 and abs(across) <= 1.2 and depth < 2.2 + 2.5:
+        return False
+    ring = -0.6 <= depth <= 0 and 12.9 <= r <= 14.55
+    return ring or (0 <= depth <= 5.2 and 13.55 <= r <= 14.55)
+
+
+BARE = {**ADAPTER, "dial_adapter": {**ADAPTER["dial_adapter"], "grip_height": 0.0}}
+
+
+def in_bare(x: float, y: float, z: float) -> bool:
+    """A carrier without a skirt: plate and pegs alone."""
+    depth = -z
+    px, py = 11.5 * math.sin(math.radians(40)), 11.5 * math.cos(math.radians(40))
+    peg = math.hypot(x - px, y - py) <= 0.37 and 0.4 <= depth <= 1.6
+    return peg or (depth <= 0.4 and in_adapter(x, y, z))
+
+
 SUPPORT_VOLUME = math.pi * (21.05**2 * 10 - 18.05**2 * 2 - 14.0**2 * 1.5 - 2.5**2 * 6.5)
+SPIGOT_VOLUME = math.pi * (18.6**2 * 8 + 14.875**2 * 1.5 - 13.6**2 * 2.7 - 2.5**2 * 6.8)
 KINDS = [
     pytest.param("holder", HOLDER, in_holder, None, id="holder"),
     pytest.param("spacer:1", SPACER, in_spacer, None, id="spacer"),
     pytest.param("dial", DIAL, in_dial, None, id="dial"),
     pytest.param("dial-adapter", ADAPTER, in_adapter, None, id="adapter"),
     pytest.param("press-support", SUPPORT, in_support, SUPPORT_VOLUME, id="support"),
+    pytest.param("press-support", SPIGOT, in_spigot, SPIGOT_VOLUME, id="spigot"),
+    pytest.param("holder", RINGED, in_ringed, None, id="ring in one piece"),
+    pytest.param("dial-adapter", BARE, in_bare, None, id="no skirt"),
 ]
 
 
@@ -231,6 +281,11 @@ REFUSED = [
     ("holder", {"face_to_rim": None}, "holder.face_to_rim"),
     ("press-support", {"relief_diameter": 36.2}, "relief_diameter"),
     ("press-support", {"thread": "six"}, "press_support.thread"),
+    ("press-support", {**SPIGOT["press_support"], "spigot_diameter": 37.2}, "spigot_diameter"),
+    ("press-support", {**SPIGOT["press_support"], "relief_diameter": 29.75}, "relief_diameter"),
+    ("press-support", {**SPIGOT["press_support"], "relief_depth": 8.0}, "relief_depth"),
+    ("holder", {"dial_ring": {"thickness": 0.6, "inner_diameter": 29.1}}, "dial_ring.inner_diameter"),
+    ("window-sheet", {"cutouts": []}, "dial.cutouts"),
     ("dial", {"cutouts": [{"shape": "star"}]}, "dial.cutouts.0.shape"),
     ("dial", {"centre_hole": 28.6}, "dial.centre_hole"),
     ("spacer:7", {}, "spacers.7"),
@@ -244,7 +299,7 @@ def test_what_cannot_be_made_is_told_by_the_field_that_causes_it(
     name: str, changed: dict[str, Any], field: str
 ) -> None:
     whole = {**HOLDER, **DIAL, **SUPPORT, "spacers": []}
-    key = {"press-support": "press_support"}.get(name, name)
+    key = {"press-support": "press_support", "window-sheet": "dial"}.get(name, name)
     parts = {**whole, key: {**whole[key], **changed}} if isinstance(whole.get(key), dict) else whole
     with pytest.raises(MarquetryError) as refused:
         made_body(part(name, parts))
@@ -272,7 +327,7 @@ def test_a_holder_of_any_sizes_is_closed_in_every_file(  # noqa: PLR0913, PLR091
 ODD = (1e-9, 1e-3, 0, 0.5, 1, 2, 13.55, 14.55, 29.1, 90, 180, 199, -5)
 SHEETS = (
     ("holder", HOLDER), ("spacer:1", SPACER), ("dial", DIAL), ("dial-adapter", ADAPTER), ("press-support", SUPPORT),
-    ("drilling-sheet", {**DIAL, **ADAPTER}),
+    ("drilling-sheet", {**DIAL, **ADAPTER}), ("press-support", SPIGOT), ("holder", RINGED), ("window-sheet", DIAL),
 )  # fmt: skip
 
 

@@ -9,13 +9,13 @@ import pytest
 
 from marquetry.core.making.printer import printer_fit
 from marquetry.core.values.errors import SheetError, StaleVersionError
-from marquetry.store import archive, archive_in, batches, made, photos, watches
+from marquetry.store import archive, archive_in, blanks, made, photos, trials, watches
 from marquetry.store.database import connect, open_workshop
 from marquetry.store.migrating import migrations
 from tests.store.test_briefs import fresh, rewritten
 from tests.strategies import MODEL, case_build
 
-TABLES = ("made_version", "made_reading", "batch", "batch_step", "finish_trial")
+TABLES = ("made_version", "made_reading", "batch", "batch_step", "blank", "blank_stage", "finish_trial")
 
 
 def test_what_was_made_comes_out_of_an_archive_as_it_went_in(demo_archive: bytes, tmp_path: Path) -> None:
@@ -28,8 +28,10 @@ def test_what_was_made_comes_out_of_an_archive_as_it_went_in(demo_archive: bytes
     assert (newest.number, newest.state, len(others)) == (3, "good", 2)
     fit = printer_fit(made.printer_pairs(opened), "the bench's own", "PETG", "outer")
     assert fit.n == 7
-    assert batches.batches_of(opened, 1)[0].left == 2
-    assert [trial.is_chosen for trial in batches.trials_of(opened, 1)] == [False, True, True]
+    batch = blanks.batches_of(opened, 1)[0]
+    assert [blank.state for blank in batch.blanks] == ["spoilt"] * 3 + ["good"] + ["work"] * 2
+    assert [stage.stage for stage in batch.blanks[3].stages] == ["cut", "base coat", "second coat", "lume"]
+    assert [trial.is_chosen for trial in trials.trials_of(opened, 1)] == [False, True, True]
     with pytest.raises(StaleVersionError):
         made.measure_version(opened, newest, {}, newest.version - 1)
     opened.close()
@@ -56,7 +58,9 @@ def test_an_archive_from_before_anything_was_made_still_comes_in(demo_archive: b
         ("made_version", "asked", '{"holder.step": ["sideways", 3]}', "what this program can read"),
         ("made_version", "revision", 99, "rows that name only what is there"),
         ("made_reading", "path", "holder.nose", "what this program can read"),
-        ("batch_step", "count", 0, "agrees with the others"),
+        ("blank", "state", "lost", "agrees with the others"),
+        ("blank", "told_at", "late", "a day as"),
+        ("blank_stage", "stage", "", "agrees with the others"),
         ("finish_trial", "at", "once", "a day as"),
         ("supplier", "duty_percent", "much", "what this program can read"),
         ("offer", "price", "-3", "what this program can read"),
@@ -99,5 +103,5 @@ def test_a_database_from_before_anything_was_made_keeps_its_pictures(tmp_path: P
     open_workshop(file, MODEL)
     again = connect(file, MODEL)
     assert [photo.digest for photo in photos.photos_of(again, "watch", 1)] == ["a" * 64]
-    assert batches.add_batch(again, 1, "Blanks", 2) == 1
+    assert blanks.add_batch(again, 1, "Blanks", 2) == 1
     again.close()

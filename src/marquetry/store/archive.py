@@ -23,7 +23,8 @@ FORMAT = "marquetry-workshop/1"
 ORDER = (
     "supplier", "watch", "revision", "variant", "house_rule", "instrument", "donor", "part", "part_past",
     "sundry", "supply_order", "supply_line", "supply_step", "piece", "in_watch", "move", "reading", "photo",
-    "family", "wish", "sign_off", "made_version", "made_reading", "batch", "batch_step", "finish_trial",
+    "family", "wish", "sign_off", "made_version", "made_reading", "batch", "batch_step", "blank",
+    "blank_stage", "finish_trial",
     "offer", "rate", "trade_setting", "booking", "quote", "series", "series_number", "stock_taking",
     "stock_counted", "bench_entry", "lesson", "lesson_turn", "bench_setting", "proof", "story_note", "fate",
     "spec_card", "rehearsal", "rehearsal_move", "supplier_sender", "supplier_label", "beside_part",
@@ -61,6 +62,7 @@ ADDED: Mapping[str, Mapping[str, Json]] = {
     },
     "part": {"undo_to": None, "waits_for": None},
     "pasted": {"decided": "{}"},
+    "finish_trial": {"blank_id": None},
 }  # fmt: skip
 """Entries that later versions brought: an older archive has none, and gets these."""
 FIRST = frozenset({

@@ -127,7 +127,8 @@ WRONG: Mapping[str, str] = {
             UNION ALL SELECT taken_apart_at FROM donor UNION ALL SELECT added_at FROM part
             UNION ALL SELECT at FROM wish UNION ALL SELECT at FROM sign_off
             UNION ALL SELECT at FROM made_version UNION ALL SELECT at FROM made_reading
-            UNION ALL SELECT at FROM batch UNION ALL SELECT at FROM batch_step
+            UNION ALL SELECT at FROM batch UNION ALL SELECT at FROM blank UNION ALL SELECT at FROM blank_stage
+            UNION ALL SELECT told_at FROM blank WHERE told_at <> ''
             UNION ALL SELECT at FROM finish_trial
             UNION ALL SELECT at FROM story_note UNION ALL SELECT at FROM import
             UNION ALL SELECT begun_at FROM measuring_round
@@ -179,7 +180,8 @@ WRONG: Mapping[str, str] = {
             OR (owner = 'donor' AND owner_id NOT IN (SELECT id FROM donor))
             OR (owner = 'made' AND owner_id NOT IN (SELECT id FROM made_version))
             OR (owner IN ('bench', 'proof') AND owner_id NOT IN (SELECT id FROM watch))
-            OR (owner = 'trial' AND owner_id NOT IN (SELECT id FROM finish_trial)) LIMIT 1
+            OR (owner = 'trial' AND owner_id NOT IN (SELECT id FROM finish_trial))
+            OR (owner = 'blank' AND owner_id NOT IN (SELECT id FROM blank)) LIMIT 1
     """,
     "an import that is over": """
         SELECT 'import' FROM import WHERE state NOT IN ('done', 'failed') LIMIT 1

@@ -26,7 +26,7 @@ from marquetry.store.archive import (
 from marquetry.store.archive_faults import refuse_loose_ends, refuse_unreadable
 from marquetry.store.database import Connection, transaction
 from marquetry.store.house import furnish
-from marquetry.store.migrating import BY_SPREAD, MINOR_UNITS, script_of
+from marquetry.store.migrating import BY_SPREAD, COUNTED_BLANKS, MINOR_UNITS, script_of
 from marquetry.store.progress import Progress
 
 UNREADABLE = (zipfile.BadZipFile, zipfile.LargeZipFile, zlib.error, EOFError, NotImplementedError, OSError)
@@ -62,6 +62,9 @@ def unpack(
                     assumed_before.install(connection)
                     for statement in script_of(BY_SPREAD).split(";"):
                         connection.execute(statement)
+                # An archive that counted blanks by hand; without any it finds nothing to do.
+                for statement in script_of(COUNTED_BLANKS).split(";"):
+                    connection.execute(statement)
                 refuse_loose_ends(connection, contents)
                 # An archive from before there were sundries: what every workshop has from its start is there.
                 furnish(connection)

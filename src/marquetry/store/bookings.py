@@ -119,7 +119,11 @@ def ledgers_of(connection: Connection, watch_ids: Sequence[int], today: str) -> 
     rates, ids = terms_of_trade.rates(connection), json.dumps(list(watch_ids))
     entries: dict[int, list[LedgerEntry]] = {number: [] for number in watch_ids}
     unpriced: dict[int, list[str]] = {number: [] for number in watch_ids}
-    for owner, entry, paid, day in (*_pieces_in(connection, ids), *_made_for(connection, ids)):
+    for owner, entry, paid, day in (
+        *_pieces_in(connection, ids),
+        *_made_for(connection, ids),
+        *_blanks_for(connection, ids),
+    ):
         at_home = _at_home(rates, paid, day or today)
         if at_home is None:
             unpriced[owner].append(f"{entry.words}: {paid or 'no price'}")
@@ -188,6 +192,22 @@ def _made_for(connection: Connection, ids: str) -> Iterator[Costed]:
     for row in rows:
         words = f"{row['part']}, version {row['number']}{', spoilt' if row['state'] == 'spoilt' else ''}"
         paid = Money(row["cost_minor"], row["currency"])
+        yield row["watch_id"], LedgerEntry("made", words, 0), paid, row["at"][:10]
+
+
+def _blanks_for(connection: Connection, ids: str) -> Iterator[Costed]:
+    """What the stages of each watch's blanks cost, good and spoilt alike: a stage of a batch a line."""
+    rows = connection.execute(
+        f"""SELECT watch_id, batch.name, stage, currency, count(*) AS count, sum(cost_minor) AS minor,
+                  min(blank_stage.at) AS at
+             FROM blank_stage JOIN blank ON blank.id = blank_id JOIN batch ON batch.id = batch_id
+            WHERE watch_id IN {ASKED} AND cost_minor IS NOT NULL
+            GROUP BY batch.id, stage, currency ORDER BY min(blank_stage.id)""",  # noqa: S608  # as above
+        {"ids": ids},
+    )
+    for row in rows:
+        words = f"{row['name']}: {row['stage']}, {row['count']} {'blank' if row['count'] == 1 else 'blanks'}"
+        paid = Money(row["minor"], row["currency"])
         yield row["watch_id"], LedgerEntry("made", words, 0), paid, row["at"][:10]
 
 

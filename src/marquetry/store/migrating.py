@@ -14,6 +14,8 @@ MINOR_UNITS = 9
 """The migration that turns hundredths into minor units; an older archive's sums go through it as well."""
 BY_SPREAD = 18
 """The migration that takes the usual tolerance off what is assumed; an older archive goes through it too."""
+COUNTED_BLANKS = 21
+"""The migration that makes pieces of blanks that were counted by hand, in an older archive as well."""
 NOTED_SINCE = 15
 """The migration since which a file tells which ones made it."""
 UNKNOWN = ""

@@ -16,7 +16,7 @@ from typing import Literal
 from marquetry.core.values.errors import NotFoundError, SheetError
 from marquetry.store.database import Connection
 
-PhotoOwner = Literal["watch", "part", "piece", "donor", "made", "trial", "bench", "proof"]
+PhotoOwner = Literal["watch", "part", "piece", "donor", "made", "trial", "bench", "proof", "blank"]
 MOST_BYTES = 20_000_000
 MOST_PIXELS = 60_000_000
 LONGEST_SIDE = 2400

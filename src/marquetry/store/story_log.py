@@ -170,13 +170,33 @@ def _made(connection: Connection, watch_id: int) -> Iterator[Moment]:
 
 
 def _batches(connection: Connection, watch_id: int) -> Iterator[Moment]:
-    query = """SELECT batch.name, what, count, stage, why, 1000 * strftime('%s', batch_step.at) AS at_ms
-                 FROM batch_step JOIN batch ON batch.id = batch_id WHERE watch_id = :id
-                ORDER BY batch_step.id"""
-    for row in _rows(connection, query, watch_id):
-        why = ": ".join(filter(None, (row["stage"], row["why"])))
-        words = f"{row['name']}: {row['count']} {row['what']}" + (f", {why}" if why else "")
-        yield Moment(row["at_ms"], "making", words, StoryPlace("made"))
+    """Blanks bought, taken through a stage, and what became of them: those of one moment in one sentence."""
+    for query in BLANK_MOMENTS:
+        for row in _rows(connection, query, watch_id):
+            numbers = ", ".join(sorted(row["numbers"].split(","), key=int))
+            which = f"blank {numbers}" if row["count"] == 1 else f"blanks {numbers}"
+            words = f"{row['name']}: {which} {row['told']}"
+            yield Moment(row["at_ms"], "making", words, StoryPlace("made"))
+
+
+BLANKS = "FROM blank JOIN batch ON batch.id = batch_id"
+MOMENT = "count(*) AS count, group_concat(blank.number) AS numbers, batch.name"
+BLANK_MOMENTS = (
+    f"""SELECT {MOMENT}, 'bought' AS told, 1000 * strftime('%s', blank.at) AS at_ms {BLANKS}
+         WHERE watch_id = :id GROUP BY batch_id, blank.at ORDER BY min(blank.id)""",  # constants
+    f"""SELECT {MOMENT}, 'through ' || stage AS told, 1000 * strftime('%s', blank_stage.at) AS at_ms
+          {BLANKS}
+          JOIN blank_stage ON blank_id = blank.id
+         WHERE watch_id = :id GROUP BY batch_id, stage, blank_stage.at
+         ORDER BY min(blank_stage.id)""",  # constants
+    f"""SELECT {MOMENT}, 1000 * strftime('%s', told_at) AS at_ms,
+              CASE state WHEN 'test' THEN 'kept as a test piece' ELSE state END
+              || CASE WHEN spoilt_at <> '' THEN ' at ' || spoilt_at ELSE '' END
+              || CASE WHEN why <> '' THEN ': ' || why ELSE '' END AS told {BLANKS}
+         WHERE watch_id = :id AND state <> 'work'
+         GROUP BY batch_id, state, spoilt_at, why, told_at ORDER BY min(blank.id)""",  # constants
+)
+"""When blanks were bought, went through a stage, and came out as they did."""
 
 
 def _trials(connection: Connection, watch_id: int) -> Iterator[Moment]:

@@ -4,6 +4,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from marquetry.core.fit.checks.tabs import RECESSES
+from marquetry.core.making import adapter_rows, support_rows
 from marquetry.core.making import size_rows as by
 from marquetry.core.making.proposals import SizeRow
 from marquetry.core.sheet.build import Build
@@ -188,7 +189,7 @@ ADAPTER_FEATURES = (
         "line the dial's 12 and 6 up when it is glued",
         "two cuts in the edge",
         ("slit_width", "slit_inner_radius"),
-        fixed(by.SLITS),
+        fixed(adapter_rows.SLITS),
     ),
     MadeFeature(
         "pegs",
@@ -196,7 +197,7 @@ ADAPTER_FEATURES = (
         "snap into the movement's foot holes",
         "thin: they break before they bend",
         ("peg_play", "peg_length"),
-        fixed(by.PEGS),
+        fixed(adapter_rows.PEGS),
     ),
     MadeFeature(
         "skirt",
@@ -204,7 +205,7 @@ ADAPTER_FEATURES = (
         "centres it on the movement",
         "needs room between movement and holder",
         ("grip_play", "grip_wall", "grip_height", "stem_opening"),
-        fixed(by.SKIRT),
+        fixed(adapter_rows.SKIRT),
     ),
 )
 SUPPORT_FEATURES = (
@@ -214,6 +215,6 @@ SUPPORT_FEATURES = (
         "screws it onto the press",
         "a drill and a tap",
         ("thread",),
-        fixed(by.THREAD),
+        fixed(support_rows.THREAD),
     ),
 )

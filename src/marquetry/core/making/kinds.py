@@ -3,7 +3,7 @@
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
-from marquetry.core.making import features, marks, measures, notes
+from marquetry.core.making import adapter_rows, features, marks, measures, notes, support_rows
 from marquetry.core.making import size_rows as by
 from marquetry.core.making.adapter import adapter_solid
 from marquetry.core.making.dial import dial_solid
@@ -188,7 +188,7 @@ MADE: tuple[MadeKind, ...] = (
         "dial_adapter",
         lambda s, _: adapter_solid(s),
         measures.of_adapter,
-        fixed(by.ADAPTER),
+        fixed(adapter_rows.ADAPTER),
         features.ADAPTER_FEATURES,
         notes.adapter_notes,
         ("adapter_holder", *HEIGHT_CHECKS),
@@ -203,11 +203,11 @@ MADE: tuple[MadeKind, ...] = (
         "press_support",
         lambda s, _: support_solid(s),
         measures.of_support,
-        lambda build, _: by.support_rows(build),
+        lambda build, _: support_rows.support_rows(build),
         features.SUPPORT_FEATURES,
         _support_notes,
         ("support_seat", "support_spigot", "support_rotor", "crystal_squeeze", "crystal_proud"),
-        forms=(*by.RECESS_SUPPORT, *by.SPIGOT_SUPPORT),
+        forms=(*support_rows.RECESS_SUPPORT, *support_rows.SPIGOT_SUPPORT),
         material="aluminium",
         words="holds the case, back off, under the crystal press",
         aside=marks.no_stem,

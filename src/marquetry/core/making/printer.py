@@ -46,6 +46,15 @@ class PrinterFit:
         """What to ask for so that the wanted size comes out, mm."""
         return (wanted - self.a) / self.b
 
+    def knows(self, nominal: float) -> bool:
+        """Whether a size, mm, lies no further beyond what was printed than that lies apart.
+
+        A line through diameters of 28 and 29 mm tells nothing of a tab of 2.6.
+        """
+        printed = [pair.nominal for pair in self.pairs]
+        apart = max(printed) - min(printed)
+        return min(printed) - apart - APART <= nominal <= max(printed) + apart + APART
+
     def doubt_at(self, nominal: float) -> float | None:
         """Standard uncertainty of one print asked for at that size, mm; None where no scatter is known."""
         if self.s is None:

@@ -9,7 +9,6 @@ from dataclasses import dataclass
 
 from marquetry.core.fit.plausible import Plausible
 from marquetry.core.fit.rules import Rules
-from marquetry.core.remedies.idea import MADE_TOL
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.entries import Json, dimension_as_json
 from marquetry.core.sheet.schema import Quantity
@@ -46,7 +45,7 @@ class SizeProposal:
         """The value as a build sheet carries it."""
         quantity = build.anatomy.entry_at(self.path)[-1]
         if isinstance(quantity, Quantity):
-            return dimension_as_json(Dimension(float(self.value), MADE_TOL, Source.PLANNED))
+            return dimension_as_json(Dimension.of(float(self.value), None, Source.PLANNED, quantity.unit))
         return self.value
 
 

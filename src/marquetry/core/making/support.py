@@ -149,7 +149,9 @@ def bar_at_hand(s: Sizes, told: str) -> BarAtHand | None:
         if not float(under):
             return None
         value += float(over) / float(under)
-    diameter = value * INCH if unit in {"in", "inch", "inches", '"', "″"} else value
+    # A fraction of a millimetre is sold by nobody: written without a unit it is of an inch.
+    is_inches = unit in {"in", "inch", "inches", '"', "″"} or bool(over and unit is None)
+    diameter = value * INCH if is_inches else value
     return BarAtHand(diameter, diameter - outer_diameter(s)) if diameter > 0 else None
 
 
@@ -161,7 +163,8 @@ def bar_told(s: Sizes) -> str:
     bar = bar_at_hand(s, told)
     if bar is None:
         return f"Bar at hand, “{told[:20]}”: no diameter; written as 42, 41.3 mm or 1 5/8 in"
-    named = f"Bar at hand, Ø {told} = {figure(bar.diameter, 2, 'mm')}"
+    # 41.275 is told as 41.28: half a hundredth goes up, as on a page of sizes.
+    named = f"Bar at hand, Ø {told} = {figure(bar.diameter + SLACK, 2, 'mm')}"
     if bar.does:
         return f"{named}: yes, {figure(bar.spare, 1)} to turn off"
     return f"{named}: no, {figure(-bar.spare, 1)} too thin"

@@ -1,5 +1,6 @@
 """A version of a made part: what it was asked to be, by which printer, what it measured and became."""
 
+import math
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from typing import Literal
@@ -9,11 +10,10 @@ from marquetry.core.making.measures import MEASURE_KINDS, Measure
 from marquetry.core.making.notes import PrintSetting
 from marquetry.core.making.parts import MadePart
 from marquetry.core.making.printer import PrinterFit, PrinterPair, printer_fit
-from marquetry.core.remedies.idea import MADE_TOL
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.entries import dimension_as_json
-from marquetry.core.values.dimension import Dimension, Source
-from marquetry.core.values.errors import MarquetryError
+from marquetry.core.values.dimension import USUAL_TOLERANCE, Dimension, Source
+from marquetry.core.values.errors import DimensionError, MarquetryError
 from marquetry.core.values.money import Money
 
 VersionState = Literal["asked", "good", "spoilt"]
@@ -153,17 +153,36 @@ def with_scatter(before: Build, part: MadePart, pairs: Iterable[PrinterPair], by
     A tolerance that somebody typed stays, and so does what was planned `before` at the same size.
     """
     known, build = tuple(pairs), part.build
-    for measure in every_size(part) if part.is_there and known else ():
+    try:
+        sizes = tuple(every_size(part)) if part.is_there and known else ()
+    except DimensionError:  # not all of it is known yet: what cannot be drawn is printed by nobody
+        return build
+    for measure in sizes:
         planned = build.dimensions[measure.path]
         old = before.dimensions.get(measure.path)
+        usual = USUAL_TOLERANCE[measure.unit][Source.PLANNED]
         is_new = old is None or old.value != planned.value
-        if planned.source is Source.PLANNED and planned.tol == MADE_TOL and is_new:
-            doubt = _one(measure, known, by).doubt
+        if planned.source is Source.PLANNED and planned.tol == usual and is_new:
+            across = max((each.value for each in sizes if each.kind == "outer"), default=0.0)
+            doubt = _doubt(measure, known, by, across)
             if doubt is not None:
                 tol = max(round(EXPANDED * doubt, 2), STEP)
                 told = Dimension(planned.value, tol, Source.PLANNED)
                 build = build.with_entry(measure.path, dimension_as_json(told))
     return build
+
+
+def _doubt(measure: Measure, known: tuple[PrinterPair, ...], by: PrintedBy, across: float) -> float | None:
+    """Standard uncertainty of one print of the size, mm or °; None where the printer's scatter is not known.
+
+    No angle and no place is ever asked for corrected. The edge that shows them scatters as the outside does;
+    an angle by as much, seen from the axis, on the part's own Ø `across`, mm.
+    """
+    if measure.kind not in {"angle", "place"}:
+        found = _one(measure, known, by)
+        return found.doubt if found.fit is not None and found.fit.knows(found.nominal) else None
+    edge = _one(Measure("", "", "outer", across), known, by).doubt if across else None
+    return edge if edge is None or measure.kind == "place" else math.degrees(2 * edge / across)
 
 
 def asked_of(sizes: Iterable[Compensation], *, corrected: bool) -> dict[str, AskedSize]:

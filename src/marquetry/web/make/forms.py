@@ -1,14 +1,14 @@
 """What the forms about made parts send."""
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from marquetry.core.making.batch import BatchStep, BatchWhat, FinishTrial, TrialKind
+from marquetry.core.making.batch import MOST_BLANKS, FinishTrial, TrialKind
 from marquetry.core.making.notes import PrintSetting
 from marquetry.core.making.version import PrintedBy, VersionState
 from marquetry.core.values.entry import parse_figure
-from marquetry.core.values.errors import DimensionError
+from marquetry.core.values.errors import DimensionError, SheetError
 from marquetry.core.values.money import Money, parse_money
 from marquetry.web.watch.forms import Typed, VersionForm
 
@@ -77,20 +77,51 @@ class BatchForm(BaseModel):
     model_config = ConfigDict(extra="ignore")
     name: Annotated[str, Field(min_length=1, max_length=80)]
     wanted: Annotated[int, Field(ge=1, le=1000)] = 1
+    bought: Annotated[str, Field(pattern=r"^\s*\d{0,4}\s*$")] = ""
+
+    def read_bought(self) -> int:
+        """How many blanks it begins with."""
+        return min(int(self.bought), MOST_BLANKS) if self.bought.strip() else 0
 
 
-class BatchStepForm(BaseModel):
-    """What became of some of a batch."""
+class BlankCountForm(BaseModel):
+    """Blanks to add to a batch."""
 
     model_config = ConfigDict(extra="ignore")
-    what: BatchWhat
-    count: Annotated[int, Field(ge=1, le=1000)] = 1
+    count: Annotated[int, Field(ge=1, le=MOST_BLANKS)] = 1
+
+
+class BlanksToldForm(BaseModel):
+    """What is told of the chosen blanks: a stage and its cost, what became of them, or that there are none.
+
+    `blanks` are pairs `number:version`, as they were seen.
+    """
+
+    model_config = ConfigDict(extra="ignore")
+    what: Literal["stage", "work", "good", "test", "spoilt", "gone"] = "stage"
+    blanks: Annotated[
+        list[Annotated[str, Field(pattern=r"^\d{1,9}:\d{1,9}$")]], Field(max_length=MOST_BLANKS)
+    ] = []
     stage: Annotated[str, Field(max_length=40)] = ""
+    cost: Typed = ""
     why: Annotated[str, Field(max_length=200)] = ""
 
-    def read(self) -> BatchStep:
-        """The step."""
-        return BatchStep(self.what, self.count, self.stage.strip(), self.why.strip())
+    def chosen(self) -> dict[int, int]:
+        """The blanks by their numbers in the workshop, with the versions they were seen at."""
+        if not self.blanks:
+            raise SheetError("blanks", "the blanks it is about, chosen by their numbers", "none")
+        pairs = (pair.split(":") for pair in self.blanks)
+        return {int(number): int(version) for number, version in pairs}
+
+    def named_stage(self) -> str:
+        """The stage, which has to have a name."""
+        if not self.stage.strip():
+            raise SheetError("stage", "a stage, such as base coat", "nothing")
+        return self.stage.strip()
+
+    def read_cost(self, home: str) -> Money | None:
+        """What the stage cost for each of them; DimensionError where that is no amount."""
+        return parse_money("cost", self.cost, home)
 
 
 class TrialForm(BaseModel):
@@ -101,12 +132,20 @@ class TrialForm(BaseModel):
     what: Annotated[str, Field(min_length=1, max_length=120)]
     layers: Annotated[int, Field(ge=1, le=50)] = 1
     blank: Name = ""
+    on: Annotated[str, Field(pattern=r"^\d{0,9}$")] = ""
+    """The blank of the watch that it was done on, by its number in the workshop."""
     did: Annotated[str, Field(max_length=400)] = ""
 
     def read(self) -> FinishTrial:
         """The trial, not chosen yet."""
-        told = (self.what.strip(), self.layers, self.blank.strip(), self.did.strip())
-        return FinishTrial(0, self.kind, *told, is_chosen=False, version=1, at="")
+        return FinishTrial(
+            kind=self.kind,
+            what=self.what.strip(),
+            layers=self.layers,
+            blank=self.blank.strip(),
+            did=self.did.strip(),
+            blank_id=int(self.on) if self.on else None,
+        )
 
 
 class TrialToldForm(VersionForm):

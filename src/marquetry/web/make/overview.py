@@ -1,9 +1,9 @@
 """What is made for a watch: its parts with their versions, batches of blanks, trials of finishes."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
-from marquetry.core.making.batch import Batch, FinishTrial
+from marquetry.core.making.batch import STAGES, Batch, FinishTrial
 from marquetry.core.making.kinds import MADE
 from marquetry.core.making.parts import MadePart, made_part
 from marquetry.core.making.printer import PrinterFit, PrinterPair, printer_fit
@@ -14,7 +14,7 @@ from marquetry.core.values.errors import DimensionError
 from marquetry.drawing.made.printer_chart import printer_chart
 from marquetry.drawing.made.view_marks import small_view
 from marquetry.drawing.scene import Scene
-from marquetry.store import batches, made
+from marquetry.store import blanks, made, trials
 from marquetry.store.photos import Photo, photos_of
 from marquetry.store.watches import StoredWatch
 from marquetry.web.make.bodies import Bodies
@@ -38,11 +38,29 @@ class MadeRow:
 
 
 @dataclass(frozen=True, slots=True)
+class BlankSeen:
+    """What hangs on one blank: its pictures, and the trials that were done on it."""
+
+    pictures: tuple[Photo, ...]
+    trials: tuple[FinishTrial, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class BatchView:
+    """A batch, and what hangs on its blanks by their numbers in the workshop."""
+
+    batch: Batch
+    seen: Mapping[int, BlankSeen]
+
+
+@dataclass(frozen=True, slots=True)
 class TrialView:
     """A trial with its pictures."""
 
     trial: FinishTrial
     pictures: tuple[Photo, ...]
+    on: str
+    """What it was done on, in words."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,26 +83,46 @@ class MakeOverview:
     rows: tuple[MadeRow, ...]
     others: tuple[MadeRow, ...]
     printers: tuple[PrinterView, ...]
-    batches: tuple[Batch, ...]
+    batches: tuple[BatchView, ...]
     trials: tuple[TrialView, ...]
+    blanks: tuple[tuple[int, str], ...]
+    """Every blank of the watch, by its number in the workshop and in words."""
     fault: str = ""
+    stages: tuple[str, ...] = STAGES
+    """What the usual stages of a blank are called."""
 
 
 def make_overview(visit: Visit, fault: str = "") -> MakeOverview:
     """Compute the page."""
     versions = made.versions_of(visit.connection, visit.stored.id)
     rows = tuple(_rows(visit, versions))
-    trials = batches.trials_of(visit.connection, visit.stored.id)
+    tried = trials.trials_of(visit.connection, visit.stored.id)
+    batches = blanks.batches_of(visit.connection, visit.stored.id)
+    named = {blank.id: f"blank {blank.number} of {batch.name}" for batch in batches for blank in batch.blanks}
     return MakeOverview(
         visit.stored,
         visit.way("make"),
         tuple(row for row in rows if row.part.is_there or row.versions),
         tuple(row for row in rows if not (row.part.is_there or row.versions)),
         tuple(printers(made.printer_pairs(visit.connection))),
-        tuple(batches.batches_of(visit.connection, visit.stored.id)),
-        tuple(TrialView(trial, tuple(photos_of(visit.connection, "trial", trial.id))) for trial in trials),
+        tuple(BatchView(batch, dict(_seen(visit, batch, tried))) for batch in batches),
+        tuple(
+            TrialView(
+                trial,
+                tuple(photos_of(visit.connection, "trial", trial.id)),
+                named.get(trial.blank_id or 0, trial.blank),
+            )
+            for trial in tried
+        ),
+        tuple(named.items()),
         fault,
     )
+
+
+def _seen(visit: Visit, batch: Batch, tried: list[FinishTrial]) -> Iterator[tuple[int, BlankSeen]]:
+    for blank in batch.blanks:
+        pictures = tuple(photos_of(visit.connection, "blank", blank.id))
+        yield blank.id, BlankSeen(pictures, tuple(trial for trial in tried if trial.blank_id == blank.id))
 
 
 def _rows(visit: Visit, versions: list[MadeVersion]) -> Iterator[MadeRow]:

@@ -1,4 +1,4 @@
-"""What hangs on all parts of a watch: the stage's own page, batches, trials, a description read back."""
+"""What hangs on all parts of a watch: the stage's own page, trials, a description read back."""
 
 from dataclasses import replace
 from typing import Annotated
@@ -12,9 +12,9 @@ from marquetry.core.values.errors import DimensionError, MarquetryError, SheetEr
 from marquetry.drawing.made.made_plate import made_plate
 from marquetry.formats import build_sheet
 from marquetry.formats.made_part import read_made
-from marquetry.store import batches, photos
+from marquetry.store import photos, trials
 from marquetry.web.make.bodies import Bodies
-from marquetry.web.make.forms import BatchForm, BatchStepForm, TrialForm, TrialToldForm
+from marquetry.web.make.forms import TrialForm, TrialToldForm
 from marquetry.web.make.overview import make_overview
 from marquetry.web.make.routes import part_address, part_of
 from marquetry.web.make.view import made_query
@@ -24,12 +24,14 @@ from marquetry.web.watch.visit import Visit, Visiting
 router = APIRouter(prefix="/watches/{watch_id}/make")
 
 
-def _shown(visit: Visit, fault: str = "") -> Response:
+def shown(visit: Visit, fault: str = "") -> Response:
+    """The stage's page, with what could not be done."""
     context = {"page": make_overview(visit, fault)}
     return render(visit.request, "make/templates/make.html", context, 422 if fault else 200)
 
 
-def _back(visit: Visit, where: str) -> Response:
+def back(visit: Visit, where: str) -> Response:
+    """Back to that place of the stage's page."""
     address = visit.request.app.url_path_for("make", watch_id=str(visit.stored.id))
     return RedirectResponse(f"{address}#{where}", status_code=303)
 
@@ -37,7 +39,7 @@ def _back(visit: Visit, where: str) -> Response:
 @router.get("", name="make")
 def show(visit: Visiting) -> Response:
     """Parts made for the watch, what could be made, the printers' errors, batches and trials."""
-    return _shown(visit)
+    return shown(visit)
 
 
 @router.get("/part/{name}/words", name="made_words")
@@ -77,60 +79,32 @@ def read(visit: Visiting, file: UploadFile) -> Response:
         )
         build = visit.stored.build.with_entry(path, document)
     except MarquetryError as error:
-        return _shown(visit, str(error))
+        return shown(visit, str(error))
     tried = replace(visit, before=replace(visit.stored, build=build), trial=())
     return RedirectResponse(part_address(tried, found.name, made_query(tried, build)), status_code=303)
-
-
-@router.post("/batches", name="add_batch")
-def add_batch(visit: Visiting, edit: Annotated[BatchForm, Form()]) -> Response:
-    """Begin a batch of blanks, samples or attempts."""
-    batches.add_batch(visit.connection, visit.stored.id, edit.name.strip() or "Blanks", edit.wanted)
-    return _back(visit, "batches")
-
-
-@router.post("/batches/{number}/steps", name="add_batch_step")
-def add_step(visit: Visiting, number: int, edit: Annotated[BatchStepForm, Form()]) -> Response:
-    """Note how many were bought, came out good, or were spoilt, at which step and why."""
-    batches.add_step(visit.connection, visit.stored.id, number, edit.read())
-    return _back(visit, "batches")
-
-
-@router.post("/batches/{number}/steps/removed", name="take_back_step")
-def take_back(visit: Visiting, number: int) -> Response:
-    """Take the last note of a batch back."""
-    batches.take_back_step(visit.connection, visit.stored.id, number)
-    return _back(visit, "batches")
-
-
-@router.post("/batches/{number}/removed", name="remove_batch")
-def remove_batch(visit: Visiting, number: int) -> Response:
-    """Forget a batch of which nothing is noted any more."""
-    batches.remove_batch(visit.connection, visit.stored.id, number)
-    return _back(visit, "batches")
 
 
 @router.post("/trials/{number}/removed", name="remove_trial")
 def remove_trial(visit: Visiting, number: int) -> Response:
     """Forget a trial without pictures."""
-    batches.remove_trial(visit.connection, visit.stored.id, number)
-    return _back(visit, "trials")
+    trials.remove_trial(visit.connection, visit.stored.id, number)
+    return back(visit, "trials")
 
 
 @router.post("/trials", name="add_trial")
 def add_trial(visit: Visiting, edit: Annotated[TrialForm, Form()]) -> Response:
     """Note a trial of paint, coat, print or lume."""
-    batches.add_trial(visit.connection, visit.stored.id, edit.read())
-    return _back(visit, "trials")
+    trials.add_trial(visit.connection, visit.stored.id, edit.read())
+    return back(visit, "trials")
 
 
 @router.post("/trials/{number}/told", name="tell_trial")
 def tell_trial(visit: Visiting, number: int, edit: Annotated[TrialToldForm, Form()]) -> Response:
     """Note what a trial did, and whether it was chosen."""
-    found = batches.trial_of(visit.connection, visit.stored.id, number)
+    found = trials.trial_of(visit.connection, visit.stored.id, number)
     told = replace(found, did=edit.did.strip(), is_chosen=edit.chosen, version=edit.version)
-    batches.tell_trial(visit.connection, visit.stored.id, told)
-    return _back(visit, "trials")
+    trials.tell_trial(visit.connection, visit.stored.id, told)
+    return back(visit, "trials")
 
 
 @router.post("/trials/{number}/photos", name="add_trial_photo")
@@ -138,19 +112,19 @@ def add_photo(
     visit: Visiting, number: int, photo: UploadFile, caption: Annotated[str, Form(max_length=200)] = ""
 ) -> Response:
     """Keep a picture of a trial, by day or by night."""
-    trial = batches.trial_of(visit.connection, visit.stored.id, number)
+    trial = trials.trial_of(visit.connection, visit.stored.id, number)
     content = photo.file.read(photos.MOST_BYTES + 1)
     database = visit.request.app.state.database
     try:
         photos.add_photo(visit.connection, database, "trial", trial.id, content, caption.strip())
     except (SheetError, DimensionError) as error:
-        return _shown(visit, str(error))
-    return _back(visit, "trials")
+        return shown(visit, str(error))
+    return back(visit, "trials")
 
 
 @router.post("/trials/{number}/photos/{picture}/removed", name="remove_trial_photo")
 def remove_photo(visit: Visiting, number: int, picture: int) -> Response:
     """Forget a picture of a trial."""
-    trial = batches.trial_of(visit.connection, visit.stored.id, number)
+    trial = trials.trial_of(visit.connection, visit.stored.id, number)
     photos.remove_photo(visit.connection, visit.request.app.state.database, "trial", trial.id, picture)
-    return _back(visit, "trials")
+    return back(visit, "trials")

@@ -11,7 +11,7 @@ from marquetry.core.trade.offer import Demand, Need, Offer, SupplierTerms
 from marquetry.core.trade.sundries import sundries_for
 from marquetry.core.values.day import later
 from marquetry.core.values.money import Money
-from marquetry.store import batches, briefs, kits, quotes, terms_of_trade
+from marquetry.store import blanks, briefs, kits, quotes, terms_of_trade
 from marquetry.store.database import Connection
 from marquetry.store.suppliers import offers_in_force, suppliers
 from marquetry.store.terms_of_trade import Sundry
@@ -158,7 +158,7 @@ def _blanks(connection: Connection, sundries: Sequence[Sundry], watch: StoredWat
     """Blanks of batches that run short; a batch that no sundry is called after cannot be bought by name."""
     held = {one.name: one for one in sundries if one.kind == "material"}
     found = []
-    for batch in batches.batches_of(connection, watch.id):
+    for batch in blanks.batches_of(connection, watch.id):
         if batch.next_order:
             why = f"blanks: {batch.count('good')} of {batch.wanted} good so far"
             known = held.get(batch.name)

@@ -29,8 +29,8 @@ from marquetry.web.handbook import tour
 from marquetry.web.handbook.written import Writer
 from marquetry.web.house import routes as house
 from marquetry.web.kits import routes as kits
+from marquetry.web.make import batches, versions, workshop
 from marquetry.web.make import routes as make
-from marquetry.web.make import versions, workshop
 from marquetry.web.make.bodies import Bodies
 from marquetry.web.measuring import caliper, rounds
 from marquetry.web.measuring import routes as cards
@@ -41,6 +41,7 @@ from marquetry.web.order.plans import Plans
 from marquetry.web.prove import picture_routes, sound_routes, stand_ins, water_routes, wrist_routes
 from marquetry.web.prove import routes as prove
 from marquetry.web.rehearsal import routes as rehearsal
+from marquetry.web.remedies import gaskets
 from marquetry.web.remedies import routes as remedies
 from marquetry.web.shelf import donors, exchange, parts, pieces
 from marquetry.web.shelf import routes as shelf
@@ -59,11 +60,12 @@ from marquetry.web.watch import routes as watch
 from marquetry.web.watch.reports import Reports
 
 ROUTES = (
-    bench, begin, caliper, house, brief, face, workshop, versions, make, next_routes, kits, rounds, trial,
-    cards, shelf, exchange, order, suppliers, money, stock, build, mishaps, together, timers,
+    bench, begin, caliper, house, brief, face, workshop, batches, versions, make, next_routes, kits, rounds,
+    trial, cards, shelf, exchange, order, suppliers, money, stock, build, mishaps, together, timers,
     sound_routes, stand_ins, wrist_routes, water_routes, picture_routes, prove,
     story, card_routes, away_routes, workshop_routes, rehearsal, handbook, tour,
-    sharing, filling, finder, remedies, wanted, stated, watch, downloads, parts, pieces, donors, patterns,
+    sharing, filling, finder, remedies, gaskets, wanted, stated,
+    watch, downloads, parts, pieces, donors, patterns,
 )  # fmt: skip
 """In this order: `watch` ends with an address that takes any word."""
 QUICK = 4
