@@ -34,6 +34,23 @@ def test_a_clash_is_mended_by_what_is_made_otherwise(number: int, check: str, ti
         assert report_on(remedy.idea.build).findings[check].verdict is not Verdict.CLASH
 
 
+@pytest.mark.parametrize(("source", "is_offered"), [("planned", True), ("measured", False)])
+def test_a_ring_in_one_piece_is_offered_where_the_holder_is_made_here(source: str, is_offered: bool) -> None:  # noqa: FBT001  # pytest gives it by name
+    build = case_build(4)
+    if not build.has("holder"):
+        build = build.with_entry("holder", case_build(1).at("holder"))
+    build = build.with_entry("spacers", [])
+    rim = build.dimensions["holder.face_to_rim"]
+    build = build.with_entry("holder.face_to_rim", {"value": rim.value, "tol": 0.05, "source": source})
+    report = report_on(build)
+    assert (report.findings["stem_height"].value or 0.0) > 0.2, "a stem that is too high"
+    found = [r for r in offers(build, report.rules).remedies if "dial ring in one piece" in r.idea.title]
+    assert bool(found) is is_offered
+    for remedy in found:
+        assert "stem_height" in remedy.mends
+        assert remedy.idea.build.at("holder.dial_ring") is not None
+
+
 def test_a_window_of_the_date_that_is_only_drawn_comes_to_its_numeral() -> None:
     """Cut-out and date window move together, so that neither says another place."""
     planned = {"value": 110.0, "tol": 0.5, "source": "planned"}

@@ -214,6 +214,23 @@ def test_a_description_read_back_is_tried_and_a_strange_file_changes_nothing(cli
         assert refused.status_code == 422
 
 
+def test_a_version_is_measured_in_every_size_angles_in_degrees(client: TestClient) -> None:
+    made = made_one(client)
+    labels = [text(cell) for cell in made.xpath(".//table/tbody/tr/th")]
+    assert len(labels) == len(set(labels)) > 5, "two tabs have each their own"
+    assert "Tab 1, place from the stem, °" in labels
+    (action,) = made.xpath(".//form[contains(@action, '/measured')]/@action")
+    (record,) = made.xpath(".//form[contains(@action, '/measured')]/input[@name='made']/@value")
+    off = client.post(action, data={"made": record, "size-holder.tabs.0.angle": "120"})
+    assert off.status_code == 422
+    assert "within 15 ° of what was asked" in off.text.replace("\u00a0", " ")
+    told = {"size-holder.tabs.0.angle": "74.2", "size-holder.tabs.0.width": "2.35"}
+    client.post(action, data={"made": record, **told})
+    shown = page(client, HOLDER).xpath("//details[contains(@class, 'version')]")[0]
+    kept = {path: shown.xpath(f".//input[@name='{path}']/@value")[0] for path in told}
+    assert kept == {"size-holder.tabs.0.angle": "74.20", "size-holder.tabs.0.width": "2.35"}
+
+
 def batch_of(client: TestClient, watch: str = "/watches/1/make") -> Any:
     """The first batch on the page."""
     return page(client, watch).xpath("//article[@class='batch']")[0]

@@ -8,6 +8,7 @@ from collections.abc import Iterator, Mapping
 
 from marquetry.core.making.measures import Measure, SizeKind
 from marquetry.core.making.parts import MadePart
+from marquetry.core.sheet.anatomy import Anatomy
 from marquetry.core.sheet.schema import Quantity
 
 KINDS: Mapping[str, SizeKind] = {
@@ -32,9 +33,14 @@ def every_size(part: MadePart) -> Iterator[Measure]:
     for path, dimension in part.build.dimensions.items():
         if path in named or not _is_own(part, path):
             continue
-        quantity = part.build.anatomy.quantity_at(path)
-        label = part.build.anatomy.label_of(path).partition(", ")[2]
-        yield Measure(label[:1].upper() + label[1:], path, size_kind(quantity), dimension.value)
+        kind = size_kind(part.build.anatomy.quantity_at(path))
+        yield Measure(size_label(part.build.anatomy, path), path, kind, dimension.value)
+
+
+def size_label(anatomy: Anatomy, path: str) -> str:
+    """A size as its part's own page calls it: `Tab 1, width`; two tabs have each their own."""
+    label = anatomy.label_of(path).partition(", ")[2]
+    return label[:1].upper() + label[1:]
 
 
 def size_kind(quantity: Quantity) -> SizeKind:

@@ -6,13 +6,12 @@ from marquetry.core.evidence.seat import behind_dial
 from marquetry.core.fit.checks.dial import outermost_post
 from marquetry.core.fit.levels import back_lip, back_plane, movement_face, stem_axis, tube_axis
 from marquetry.core.making.proposals import Neighbours, SizeRow
+from marquetry.core.remedies.made_here import RING_OVERLAP
 from marquetry.core.remedies.spacers import LAYER, THINNEST, ring_for
 from marquetry.core.values.number import nominal
 
 THIN_PLATE = 0.4
 """A thinner plate bends when it is glued, mm."""
-RING_OVERLAP = 1.2
-"""By how much a ring in one piece lies over the movement's edge, over the diameter, mm."""
 TAB_ROOM = 0.25
 """Room of a tab in its recess on every side, mm: the limit, a print's doubt, and a little."""
 

@@ -12,7 +12,7 @@ from marquetry.core.making.parts import MadePart
 from marquetry.core.making.printer import PrinterFit, PrinterPair, printer_fit
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.entries import dimension_as_json
-from marquetry.core.values.dimension import USUAL_TOLERANCE, Dimension, Source
+from marquetry.core.values.dimension import USUAL_TOLERANCE, Dimension, Source, Unit
 from marquetry.core.values.errors import DimensionError, MarquetryError
 from marquetry.core.values.money import Money
 
@@ -29,6 +29,11 @@ class AskedSize:
 
     kind: str
     nominal: float
+
+    @property
+    def unit(self) -> Unit:
+        """In what it is told: ° or mm."""
+        return "°" if self.kind == "angle" else "mm"
 
 
 @dataclass(frozen=True, slots=True)

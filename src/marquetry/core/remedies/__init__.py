@@ -6,6 +6,7 @@ DOOR = (
     "patch",
     "feet",
     "fits",
+    "made_here",
     "spacers",
 )
 """What other rooms may use, in the order a reader wants; a test holds it."""

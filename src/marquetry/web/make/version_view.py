@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from marquetry.core.making.every_size import size_label
 from marquetry.core.making.parts import MadePart, made_part
 from marquetry.core.making.version import MadeVersion
 from marquetry.core.sheet.part import PIECE_LINK
@@ -19,7 +20,7 @@ class VersionView:
 
     made: MadeVersion
     sizes: tuple[tuple[str, str, float, float, float | None], ...]
-    """Path, label, wanted, asked, measured, mm."""
+    """Path, label, wanted, asked, measured, mm or °."""
     files: tuple[tuple[str, str], ...]
     pictures: tuple[Photo, ...]
     is_in_watch: bool
@@ -47,7 +48,7 @@ def _sizes(version: MadeVersion, then: MadePart) -> Iterator[tuple[str, str, flo
     for path, asked in version.asked.items():
         wanted = then.build.dimensions.get(path)
         measured = version.measured.get(path)
-        label = then.build.anatomy.quantity_at(path).label
+        label = size_label(then.build.anatomy, path) + (", °" if asked.unit == "°" else "")
         yield (
             path, label, asked.nominal if wanted is None else wanted.value, asked.nominal,
             None if measured is None else measured.value,

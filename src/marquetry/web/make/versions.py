@@ -1,14 +1,15 @@
 """Versions of a made part: made, measured, told of, put into the watch; their files and pictures."""
 
+from collections.abc import Mapping
 from typing import Annotated
 
 from fastapi import APIRouter, Form, UploadFile
 from starlette.responses import RedirectResponse, Response
 
 from marquetry.core.making.parts import made_part
-from marquetry.core.making.version import MadeVersion, asked_of, compensated
+from marquetry.core.making.version import AskedSize, MadeVersion, asked_of, compensated
 from marquetry.core.sheet.part import PIECE_LINK
-from marquetry.core.values.dimension import Dimension, Source
+from marquetry.core.values.dimension import Dimension, Source, Unit
 from marquetry.core.values.entry import parse_entry
 from marquetry.core.values.errors import DimensionError, SheetError
 from marquetry.store import made, photos, watches
@@ -24,8 +25,8 @@ from marquetry.web.watch.forms import VersionForm
 from marquetry.web.watch.visit import Visit, Visiting
 
 router = APIRouter(prefix="/watches/{watch_id}/make")
-FURTHEST_OFF = 1.5
-"""What a print measures lies nearer to what was asked for, mm, or it was typed into another field."""
+FURTHEST_OFF: Mapping[Unit, float] = {"mm": 1.5, "°": 15.0}
+"""What a print measures lies nearer to what was asked for, or it was typed into another field."""
 SIZE = "size-"
 """What the fields of measured sizes begin with; the rest is the path."""
 
@@ -81,7 +82,7 @@ def measured(visit: Visiting, number: int, sent: SentForm) -> Response:
     version = made.version_of(visit.connection, visit.stored.id, number)
     try:
         readings = {
-            path: _reading(visit, path, asked.nominal, first(sent, f"{SIZE}{path}"))
+            path: _reading(visit, path, asked, first(sent, f"{SIZE}{path}"))
             for path, asked in version.asked.items()
         }
     except DimensionError as error:
@@ -106,17 +107,16 @@ def _follow(visit: Visit, version: MadeVersion) -> None:
             watches.save(visit.connection, visit.stored.id, visit.stored.version, after, words, visit.stored)
 
 
-def _reading(visit: Visit, path: str, asked: float, typed: str) -> Dimension | None:
-    """What was typed, measured; DimensionError where no print could be so far off what was asked for, mm."""
+def _reading(visit: Visit, path: str, asked: AskedSize, typed: str) -> Dimension | None:
+    """What was typed, measured; DimensionError where no print could be so far off what was asked, mm or °."""
     if not typed.strip():
         return None
-    label = visit.model.anatomy.label_of(path)
-    value, tol = parse_entry(label, typed, "mm")
-    if abs(value - asked) > FURTHEST_OFF:
-        raise DimensionError(
-            label, f"{value:g}", "mm", f"within {FURTHEST_OFF:g} mm of what was asked, {asked:g}"
-        )
-    return Dimension.of(value, tol, Source.MEASURED)
+    label, unit = visit.model.anatomy.label_of(path), asked.unit
+    value, tol = parse_entry(label, typed, unit)
+    if abs(value - asked.nominal) > FURTHEST_OFF[unit]:
+        limit = f"within {FURTHEST_OFF[unit]:g} {unit} of what was asked, {asked.nominal:g}"
+        raise DimensionError(label, f"{value:g}", unit, limit)
+    return Dimension.of(value, tol, Source.MEASURED, unit)
 
 
 @router.post("/versions/{number}/told", name="tell_version")
