@@ -166,7 +166,8 @@ def test_a_stem_is_cut_by_keys_without_one_wrong_entry(
     assert typed[0] == "cut"
     assert set(typed) <= {"gap", "cut", "file"}
     assert STEM - 0.10 <= off <= STEM + 0.15
-    assert browser.find_element(By.CLASS_NAME, "screen-advice").text == "Seat the crown"
+    advice = "return document.querySelector('.screen-advice')?.innerText"
+    wait(browser, lambda b: b.execute_script(advice) == "Seat the crown")
 
 
 @pytest.fixture(scope="module")
