@@ -66,31 +66,31 @@ def has_date_window(r: CutReader) -> bool:
 def date_window_angle(r: CutReader) -> Number:
     """Where the date window's middle stands, ° from 12: the cut-out's where there is one."""
     cut = next(cutouts(r, "date"), None)
-    if cut is None:
-        return r[ANGLE]
-    if r.word(f"{cut}.shape") != "arc":
-        return r[f"{cut}.angle"]
-    begin, end = r[f"{cut}.from"], r[f"{cut}.to"]
-    return begin + _clockwise(begin, end) / 2
+    return r[ANGLE] if cut is None else _middle_angle(r, cut)
 
 
 def date_window_radius(r: CutReader) -> Number:
     """How far from the axis the date window's middle stands, mm: the cut-out's where there is one."""
     cut = next(cutouts(r, "date"), None)
-    if cut is None:
-        return r[RADIUS]
-    if r.word(f"{cut}.shape") != "arc":
-        return r[f"{cut}.at_radius"]
-    return (r[f"{cut}.inner_radius"] + r[f"{cut}.outer_radius"]) / 2
+    return r[RADIUS] if cut is None else _middle_radius(r, cut)
 
 
 def middle(r: CutReader, path: str) -> tuple[Number, Number]:
     """Where a cut-out's middle stands: from the axis, mm, and ° from 12."""
+    return _middle_radius(r, path), _middle_angle(r, path)
+
+
+def _middle_angle(r: CutReader, path: str) -> Number:
     if r.word(f"{path}.shape") != "arc":
-        return r[f"{path}.at_radius"], r[f"{path}.angle"]
+        return r[f"{path}.angle"]
     begin, end = r[f"{path}.from"], r[f"{path}.to"]
-    radius = (r[f"{path}.inner_radius"] + r[f"{path}.outer_radius"]) / 2
-    return radius, begin + _clockwise(begin, end) / 2
+    return begin + _clockwise(begin, end) / 2
+
+
+def _middle_radius(r: CutReader, path: str) -> Number:
+    if r.word(f"{path}.shape") != "arc":
+        return r[f"{path}.at_radius"]
+    return (r[f"{path}.inner_radius"] + r[f"{path}.outer_radius"]) / 2
 
 
 def _clockwise(begin: Number, end: Number) -> Number:

@@ -5,6 +5,7 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from typing import Literal
 
+from marquetry.core.making.batch import sums_of
 from marquetry.core.making.every_size import every_size
 from marquetry.core.making.measures import MEASURE_KINDS, Measure
 from marquetry.core.making.notes import PrintSetting
@@ -109,15 +110,11 @@ class Tally:
 def tally_of(versions: Iterable[MadeVersion]) -> Tally:
     """Count them; what nobody noted counts nothing."""
     every = tuple(versions)
-    sums: dict[str, int] = {}
-    for version in every:
-        if version.cost is not None:
-            sums[version.cost.currency] = sums.get(version.cost.currency, 0) + version.cost.minor
     return Tally(
         len(every),
         sum(version.state == "spoilt" for version in every),
         sum(version.minutes or 0 for version in every),
-        tuple(Money(minor, currency) for currency, minor in sorted(sums.items())),
+        sums_of(version.cost for version in every),
     )
 
 

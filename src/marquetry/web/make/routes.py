@@ -7,7 +7,7 @@ from fastapi import APIRouter, Form
 from starlette.responses import RedirectResponse, Response
 
 from marquetry.core.making.parts import MadePart, made_part
-from marquetry.core.making.version import PrintedBy, with_scatter
+from marquetry.core.making.version import with_scatter
 from marquetry.core.sheet.build import Build
 from marquetry.core.sheet.change import change_of_entry
 from marquetry.core.values.dimension import Source
@@ -16,7 +16,7 @@ from marquetry.store import made, watches
 from marquetry.web.make.bodies import Bodies
 from marquetry.web.make.forms import FeatureForm, SizeForm
 from marquetry.web.make.mesh_bytes import positions
-from marquetry.web.make.view import PRINTED, made_page, made_query
+from marquetry.web.make.view import made_page, made_query, usual_maker
 from marquetry.web.site.pages import render
 from marquetry.web.watch.forms import EntryEdit, PathEdit, VersionForm
 from marquetry.web.watch.rows import Rejected
@@ -70,9 +70,8 @@ def as_planned(edit: EntryEdit, build: Build, path: str) -> EntryEdit:
 def as_printed(visit: Visit, name: str, build: Build) -> Build:
     """The watch as it was edited, what is newly planned with the scatter of the printer that makes it."""
     part = made_part(name, build, visit.rules(build))
-    is_printed = part.kind.material == PRINTED
-    by = made.last_printed(visit.connection) if is_printed else PrintedBy("", part.kind.material)
-    return with_scatter(visit.before.build, part, made.printer_pairs(visit.connection), by)
+    pairs = made.printer_pairs(visit.connection)
+    return with_scatter(visit.before.build, part, pairs, usual_maker(visit, part))
 
 
 def after(visit: Visit, name: str, was: Build | None = None) -> Response:

@@ -129,8 +129,7 @@ def made_page(
     body, fault = _body(visit, part)
     if fault is not None and rejected is None:
         rejected = as_rejected(part, fault)
-    printed = part.kind.material == PRINTED
-    by = made.last_printed(visit.connection) if printed else PrintedBy("", part.kind.material)
+    by = usual_maker(visit, part)
     sizes = (
         ()
         if body is None or body.mesh is None
@@ -163,6 +162,12 @@ def made_page(
         is_trial=visit.trial is not None,
         version_fault=version_fault,
     )
+
+
+def usual_maker(visit: Visit, part: MadePart) -> PrintedBy:
+    """Who makes such a part unless told otherwise: what comes out of a printer, the last one used."""
+    is_printed = part.kind.material == PRINTED
+    return made.last_printed(visit.connection) if is_printed else PrintedBy("", part.kind.material)
 
 
 def _plate(part: MadePart, body: MadeBody) -> Scene:
