@@ -18,11 +18,14 @@ MAY_IMPORT = {
     "cli": {"core", "drawing", "store", "devices", "formats", "web", "demo"},
 }
 ROOMS = (
-    "values", "sheet", "evidence", "measuring", "fit", "section", "face", "remedies", "finder", "making",
+    "values", "sheet", "evidence", "measuring", "seeing", "fit", "section", "face", "remedies", "finder",
+    "making",
     "trade", "brief", "bench", "proving", "story", "rehearsal",
 )  # fmt: skip
 """The rooms of core by rank: a room imports from rooms above it in this list only."""
 OUTSIDE_OF_CORE = {"numpy", "uncertainties"}
+SIGHT = {"cv2"}
+"""What sees in pictures: one room of the core, and only inside its functions."""
 GEOMETRY = {"shapely", "manifold3d"}
 """What the kernel of made parts works with: one file of the core, and only inside its functions."""
 
@@ -65,7 +68,7 @@ def test_the_core_needs_nothing_but_numbers() -> None:
         | set(sys.stdlib_module_names) - {"sqlite3", "socket", "time", "datetime"}
     )
     outside = {m.split(".")[0] for file in (SOURCE / "core").rglob("*.py") for m in imports(file)}
-    assert outside <= allowed | GEOMETRY | {"scipy", "datetime"}
+    assert outside <= allowed | GEOMETRY | SIGHT | {"scipy", "datetime"}
     for package, only in (("scipy.optimize", "solver.py"), ("datetime", "day.py")):
         files = {
             f.name
@@ -76,6 +79,11 @@ def test_the_core_needs_nothing_but_numbers() -> None:
         assert files == {only}, "the solver is imported there alone, and no room of core asks the clock"
     using = {file.name for file in (SOURCE / "core").rglob("*.py") if GEOMETRY & set(imports(file))}
     assert using == {"kernel.py"}
+    seeing = {file.parent.name for file in (SOURCE / "core").rglob("*.py") if SIGHT & set(imports(file))}
+    assert seeing == {"seeing"}
+    for file in SOURCE.rglob("*.py"):
+        top = {module for node in ast.parse(file.read_text("utf-8")).body for module in _named(node)}
+        assert not SIGHT & top, f"{file.name}: what sees takes half a second to start"
 
 
 def test_every_room_of_core_imports_from_lower_rooms_only_and_through_their_doors() -> None:
@@ -92,6 +100,13 @@ def test_every_room_of_core_imports_from_lower_rooms_only_and_through_their_door
                 if other not in ROOMS[:rank] or (name and name not in _door(other)):
                     wrong.append(f"{file.relative_to(SOURCE)} imports {module}")
     assert wrong == []
+
+
+def _named(node: ast.stmt) -> set[str]:
+    """The modules that one statement imports."""
+    if isinstance(node, ast.Import):
+        return {alias.name for alias in node.names}
+    return {node.module or ""} if isinstance(node, ast.ImportFrom) else set()
 
 
 def _door(room: str) -> set[str]:
@@ -146,7 +161,7 @@ def test_a_word_has_one_meaning() -> None:
 
 IMPORTED_AS = {
     "argon2": "argon2-cffi", "PIL": "pillow", "markdown_it": "markdown-it-py", "starlette": "fastapi",
-    "markupsafe": "jinja2", "pydantic_core": "pydantic",
+    "markupsafe": "jinja2", "pydantic_core": "pydantic", "cv2": "opencv-python-headless",
 }  # fmt: skip
 """Packages by the name that they are imported by; the last three are the face of one of ours."""
 NEVER_IMPORTED = {"python-multipart", "networkx", "lxml"}

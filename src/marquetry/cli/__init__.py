@@ -18,7 +18,8 @@ COMMANDS = {
     "begin": "begin", "follow": "follow", "check": "check", "next": "next_step", "read": "read",
     "remedies": "remedies", "make": "make", "order": "order",
     "landed": "landed", "steps": "steps", "stem": "stem", "pressed": "pressed", "timing": "timing",
-    "watch-sound": "watch_sound", "pressure": "pressure", "chamber": "chamber", "printer": "printer",
+    "card": "card", "picture": "picture", "watch-sound": "watch_sound",
+    "pressure": "pressure", "chamber": "chamber", "printer": "printer",
     "caliper": "caliper", "serve": "serve", "demo": "serve", "passphrase": "passphrase",
 }  # fmt: skip
 """The file of each command."""

@@ -35,7 +35,10 @@ THIN, PEN = 0.13, 0.2
 DASHED = {"centre-line": (5.0, 0.8, 0.7, 0.8)}
 FILLED = ("head", "-full", "veneer-a")
 """Ends of the classes of closed lines that are full of ink."""
-SHADES = {"made-far": 0.92, "made-near": 1.0}
+SHADES = {"made-far": 0.92, "made-near": 1.0, "card-black": 0.0}
+EXACT = "card-black"
+"""Faces without a pen round them: a pen of two tenths would make a marker as much too large."""
+GREY = {"card-ring": 0.55}
 PLAIN = "Vera"
 """The type that comes with the PDF library; it has Ø, × and the true minus sign."""
 DISPLAY, DISPLAY_FILE = "Fraunces", "fraunces-560.ttf"
@@ -106,7 +109,7 @@ def _draw(canvas: "Canvas", mark: Mark) -> None:
         case CutFace():
             _pen(canvas, mark.classes)
             canvas.setFillGray(SHADES.get(mark.classes, 0.82))
-            _path(canvas, mark.outlines, closed=True, fill=1)
+            _path(canvas, mark.outlines, closed=True, fill=1, stroke=int(mark.classes != EXACT))
         case Dot(centre=(x, y)):
             _pen(canvas, mark.classes)
             canvas.circle(x, y, mark.radius, stroke=1, fill=int(mark.classes.endswith(FILLED)))
@@ -122,12 +125,14 @@ def _draw(canvas: "Canvas", mark: Mark) -> None:
 
 def _pen(canvas: "Canvas", classes: str) -> None:
     canvas.setLineWidth(THIN if classes in {"made-centre", "dimension-extension"} else PEN)
-    canvas.setStrokeGray(0.0)
+    canvas.setStrokeGray(GREY.get(classes, 0.0))
     canvas.setFillGray(0.0)
     canvas.setDash(*(DASHED.get(classes, ()) and (list(DASHED[classes]), 0)) or ([], 0))
 
 
-def _path(canvas: "Canvas", outlines: tuple[tuple[Paper, ...], ...], *, closed: bool, fill: int) -> None:
+def _path(
+    canvas: "Canvas", outlines: tuple[tuple[Paper, ...], ...], *, closed: bool, fill: int, stroke: int = 1
+) -> None:
     path = canvas.beginPath()
     for (x, y), *others in outlines:
         path.moveTo(x, y)
@@ -135,7 +140,7 @@ def _path(canvas: "Canvas", outlines: tuple[tuple[Paper, ...], ...], *, closed: 
             path.lineTo(*point)
         if closed:
             path.close()
-    canvas.drawPath(path, stroke=1, fill=fill, fillMode=0)
+    canvas.drawPath(path, stroke=stroke, fill=fill, fillMode=0)
 
 
 def _label(canvas: "Canvas", label: Label) -> None:
