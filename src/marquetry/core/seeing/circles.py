@@ -18,7 +18,7 @@ LUMA = np.array([0.27, 0.65, 0.08])
 
 
 @dataclass(frozen=True, slots=True)
-class RoundRim:
+class SeenCircle:
     """A circle in the plane's mm: `support` is the share of its round seen, `strength` its change of light.
 
     `doubt` is the standard uncertainty of its radius, `doubt_middle` that of its centre, mm.
@@ -54,10 +54,12 @@ def rays(plane: Plane, middle: Reals, begin: float, end: float, count: int = RAY
     return radii, plane.light_at(places).astype(float)
 
 
-def circles_about(plane: Plane, middle: Reals, begin: float, end: float, *, most: int = 6) -> list[RoundRim]:
+def circles_about(
+    plane: Plane, middle: Reals, begin: float, end: float, *, most: int = 6
+) -> list[SeenCircle]:
     """Circles about a middle known to a millimetre or two, strongest first; radii begin … end, mm."""
     seen = _edges(plane, middle, begin, end)
-    found: list[RoundRim] = []
+    found: list[SeenCircle] = []
     generator = np.random.default_rng(20)
     left = np.ones(len(seen.ray), bool)
     for _ in range(most):
@@ -92,7 +94,7 @@ def _best(
     generator: np.random.Generator,
     middle: Reals,
     radii: tuple[float, float],
-) -> tuple[RoundRim | None, NDArray[np.bool_]]:
+) -> tuple[SeenCircle | None, NDArray[np.bool_]]:
     """The circle through three of the edges that most others lie on."""
     number = np.nonzero(left)[0]
     if len(number) < RAYS // 8:
@@ -117,7 +119,7 @@ def _best(
     if best is None:
         return None, left
     support = len(np.unique(seen.ray[kept])) / RAYS
-    return RoundRim(best[0], best[1], support, score / RAYS), kept
+    return SeenCircle(best[0], best[1], support, score / RAYS), kept
 
 
 def _through(three: PlanPlaces) -> tuple[Reals, float] | None:

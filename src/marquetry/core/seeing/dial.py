@@ -4,7 +4,7 @@ import math
 
 import numpy as np
 
-from marquetry.core.seeing.circles import RoundRim
+from marquetry.core.seeing.circles import SeenCircle
 from marquetry.core.seeing.discs import fit_disc
 from marquetry.core.seeing.found import Findings, Placed, circle_mark
 from marquetry.core.seeing.outline import outline_of
@@ -57,7 +57,7 @@ def dial(
         track_of(found, outline, thickness)
 
 
-def rim_of(found: Findings, path: str, outline: RoundRim, above: float) -> Placed:
+def rim_of(found: Findings, path: str, outline: SeenCircle, above: float) -> Placed:
     """The outline as a diameter, and as the middle that it has."""
     plane = found.plane
     mark = circle_mark(outline.middle, outline.radius)
@@ -80,7 +80,7 @@ def rim_of(found: Findings, path: str, outline: RoundRim, above: float) -> Place
     return Placed(seen, outline.middle, outline.doubt_middle, mark)
 
 
-def _centre(found: Findings, outline: RoundRim, rim: Placed, thickness: float) -> Placed:
+def _centre(found: Findings, outline: SeenCircle, rim: Placed, thickness: float) -> Placed:
     """The dial's middle: of its centre hole and its outline, each by how well it is known."""
     hole = _hole(found.plane, outline, thickness)
     if hole is None:
@@ -113,7 +113,7 @@ def _centre(found: Findings, outline: RoundRim, rim: Placed, thickness: float) -
     )
 
 
-def _hole(plane: Plane, outline: RoundRim, thickness: float) -> RoundRim | None:
+def _hole(plane: Plane, outline: SeenCircle, thickness: float) -> SeenCircle | None:
     """The centre hole: the disc near the middle that explains the light best, then its rim."""
     tried = [
         fit_disc(plane, outline.middle, radius, above=thickness, rim="hole", harmonics=1)
@@ -130,18 +130,28 @@ def _hole(plane: Plane, outline: RoundRim, thickness: float) -> RoundRim | None:
     disc = min(likely, key=lambda disc: disc.left / disc.contrast, default=None)
     if disc is None:
         return None
-    return settle(plane, RoundRim(disc.middle, disc.radius, 1.0, disc.contrast), thickness, "hole")
+    return settle(plane, SeenCircle(disc.middle, disc.radius, 1.0, disc.contrast), thickness, "hole")
 
 
 def _feet(
-    found: Findings, outline: RoundRim, centre: Placed, thickness: float, tip: float, turn: float
+    found: Findings, outline: SeenCircle, centre: Placed, thickness: float, tip: float, turn: float
 ) -> None:
     """Feet by their tips, sorted by angle."""
     feet = feet_of(found.plane, outline, thickness, tip)
     placed = []
     for disc in feet:
         mark = circle_mark(disc.middle, disc.radius)
-        placed.append((Placed(disc.middle, found.plane.lowered(disc.middle, tip), math.hypot(disc.doubt, FOOT_PLACE), mark), disc))
+        placed.append(
+            (
+                Placed(
+                    disc.middle,
+                    found.plane.lowered(disc.middle, tip),
+                    math.hypot(disc.doubt, FOOT_PLACE),
+                    mark,
+                ),
+                disc,
+            )
+        )
 
     def angle(thing: Placed) -> float:
         apart = thing.place - centre.place
@@ -158,7 +168,7 @@ def _feet(
         )
 
 
-def feet_of(plane: Plane, outline: RoundRim, thickness: float, tip: float) -> list[Post]:
+def feet_of(plane: Plane, outline: SeenCircle, thickness: float, tip: float) -> list[Post]:
     """Discs that are feet: as wide as feet are, round, and standing off the back."""
     seen = spots(plane, outline.middle, FROM_MIDDLE * outline.radius, outline.radius - FROM_RIM)
     fitted = [fit_top(plane, spot, FOOT_RADIUS, (thickness, tip)) for spot in seen]

@@ -18,7 +18,7 @@ FLOOR_PX = 0.05
 """Standard uncertainty of a disc, in pixels, that no noise explains: unevenness, a JPEG's blocks."""
 BROAD = 2.2
 """Radius in blurs from which on a disc's edge is as good as straight."""
-RoundRim = Literal["plain", "hole"]
+DiscRim = Literal["plain", "hole"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,7 +52,7 @@ def fit_disc(  # what a disc may be
     radius: float,
     *,
     above: float = 0.0,
-    rim: RoundRim = "plain",
+    rim: DiscRim = "plain",
     harmonics: int = 2,
     margin: float = 0.35,
     within: Reals | None = None,

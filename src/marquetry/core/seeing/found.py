@@ -131,7 +131,7 @@ class Placed:
 
 
 def pair(place: Reals) -> tuple[float, float]:
-    """A place as two plain numbers."""
+    """A place in mm as two plain numbers."""
     return float(place[0]), float(place[1])
 
 

@@ -1,22 +1,25 @@
 """Hands lying side by side: the bore of each and the length from its middle to the tip."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from marquetry.core.seeing.arrays import Reals
-from marquetry.core.seeing.circles import LUMA
+from marquetry.core.seeing.circles import LUMA, SeenCircle
 from marquetry.core.seeing.discs import Disc, fit_disc
 from marquetry.core.seeing.found import Findings, FindMark, circle_mark, pair
 from marquetry.core.seeing.outline import no_part, part_mask
 from marquetry.core.seeing.plane import Plane
+from marquetry.core.seeing.settled import settle
 
 LEAST_LENGTH, LEAST_AREA = 4.0, 0.7
 BORE_RADII = (0.75, 0.45, 0.25, 0.13)
+NEAR = 0.03
+"""mm by which rim and disc may differ."""
 GLINT = 0.06
 """Radius, mm, of what is no bore but a glint on a closed boss."""
-BORE_DOUBT, TIP_DOUBT = 0.016, 0.026
+BORE_DOUBT, TIP_DOUBT = 0.016, 0.034
 SMALL = 0.32
 """Radius, mm, below which the light in a bore is taken from the larger ones: two pixels tell no level."""
 NAMES = {
@@ -51,6 +54,9 @@ def hands(found: Findings, *, thickness: float) -> None:
             bore if bore and bore.radius > SMALL else _bore(plane, boss, radius, thickness, within)
             for bore, (boss, radius, _) in zip(bores, blobs, strict=True)
         ]
+    bores = [
+        _settled(plane, bore, radius, thickness) for bore, (_, radius, _) in zip(bores, blobs, strict=True)
+    ]
     read = [_hand(plane, blob, bore) for blob, bore in zip(blobs, bores, strict=True)]
     read.sort(key=lambda hand: hand.length)
     names = NAMES.get(len(read), ())
@@ -112,16 +118,10 @@ def _bore(plane: Plane, boss: Reals, radius: float, thickness: float, within: Re
     for start in BORE_RADII:
         if start > 0.92 * radius:
             continue
-        margin = min(0.35, max(radius - start - 0.5 * plane.blur, 0.1))
+        # Nothing but boss may lie round the bore: what lies beyond is the hand or the paper.
+        margin = max(min(0.45, radius - start - 0.3 * plane.blur), 0.15) - 2.2 * plane.blur
         disc = fit_disc(
-            plane,
-            boss,
-            start,
-            above=thickness,
-            rim="hole",
-            harmonics=1,
-            margin=margin - 2.2 * plane.blur if margin < 0.2 else 0.1,
-            within=within,
+            plane, boss, start, above=thickness, rim="hole", harmonics=1, margin=margin, within=within
         )
         if (
             disc is None
@@ -136,6 +136,16 @@ def _bore(plane: Plane, boss: Reals, radius: float, thickness: float, within: Re
     if best is not None and within is not None and best.radius < GLINT:
         return None
     return best
+
+
+def _settled(plane: Plane, bore: Disc | None, boss: float, thickness: float) -> Disc | None:
+    """A bore that is wide enough settled on its rim, beside the shadow that lies in it."""
+    if bore is None or bore.radius < SMALL:
+        return bore
+    room = (max(min(0.5, boss - bore.radius - plane.blur), 0.12), 0.9)
+    rim = settle(plane, SeenCircle(bore.middle, bore.radius, 1.0, bore.contrast), thickness, "hole", room)
+    near = abs(rim.radius - bore.radius) < NEAR and float(np.hypot(*(rim.middle - bore.middle))) < NEAR
+    return replace(bore, middle=rim.middle, radius=rim.radius) if near else bore
 
 
 def _hand(plane: Plane, blob: tuple[Reals, float, Reals], bore: Disc | None) -> _Hand:

@@ -5,7 +5,7 @@ import math
 import numpy as np
 
 from marquetry.core.seeing.arrays import Reals
-from marquetry.core.seeing.circles import LUMA, RoundRim, rays
+from marquetry.core.seeing.circles import LUMA, SeenCircle, rays
 from marquetry.core.seeing.dial import rim_of
 from marquetry.core.seeing.discs import Disc, fit_disc
 from marquetry.core.seeing.found import Findings, Placed, circle_mark
@@ -99,7 +99,7 @@ def _given(found: Findings, centre: Placed, stem_at: tuple[float, float], above:
     return math.degrees(math.atan2(*apart))
 
 
-def _holes(plane: Plane, outline: RoundRim, above: float) -> list[Disc]:
+def _holes(plane: Plane, outline: SeenCircle, above: float) -> list[Disc]:
     """Deep, dark, round holes in the outer third."""
     middle = outline.middle + plane.displaced(outline.middle, above)
     found: list[Disc] = []
@@ -123,7 +123,7 @@ def _is_hole(disc: Disc) -> bool:
     )
 
 
-def _post(found: Findings, outline: RoundRim, face: float, post: str) -> None:
+def _post(found: Findings, outline: SeenCircle, face: float, post: str) -> None:
     """The outermost post by its top, seen from above."""
     plane = found.plane
     dark = darker_towards(plane, outline)
@@ -150,7 +150,7 @@ def _post(found: Findings, outline: RoundRim, face: float, post: str) -> None:
     found.length(path, size, size * (1 - plane.shrunk(face + POST_ABOVE[0])), POST_DOUBT, mark)
 
 
-def stem_of(plane: Plane, outline: RoundRim, above: float) -> float | None:
+def stem_of(plane: Plane, outline: SeenCircle, above: float) -> float | None:
     """The stem's direction, ° clockwise from the card's up; None where no stem shows."""
     middle = outline.middle + plane.displaced(outline.middle, above)
     begin = outline.radius + 1.6
@@ -169,7 +169,9 @@ def stem_of(plane: Plane, outline: RoundRim, above: float) -> float | None:
     return _axis(radii, dark, at, middle, outline, plane)
 
 
-def _axis(radii: Reals, dark: Reals, at: int, middle: Reals, outline: RoundRim, plane: Plane) -> float | None:
+def _axis(
+    radii: Reals, dark: Reals, at: int, middle: Reals, outline: SeenCircle, plane: Plane
+) -> float | None:
     """Direction of the line through the stem's middles."""
     points = []
     for column in range(0, len(radii), 2):

@@ -4,7 +4,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from marquetry.core.seeing.arrays import Reals
-from marquetry.core.seeing.circles import LUMA, RoundRim, circles_about
+from marquetry.core.seeing.circles import LUMA, SeenCircle, circles_about
 from marquetry.core.seeing.plane import WITHIN, Plane
 from marquetry.core.seeing.refusal import PictureError
 from marquetry.core.seeing.settled import settle
@@ -61,10 +61,10 @@ def no_part(plane: Plane) -> PictureError:
     )
 
 
-def outline_of(plane: Plane, above: float) -> RoundRim:
+def outline_of(plane: Plane, above: float) -> SeenCircle:
     """The part's round outline, its rim `above` the card, mm. PictureError where none is seen."""
     middle = middle_of_part(plane)
-    found = circles_about(plane, middle, LEAST_RADIUS, WITHIN)
+    found = circles_about(plane, middle, LEAST_RADIUS, WITHIN, most=3)
     strongest = max((circle.strength for circle in found), default=0.0)
     likely = [c for c in found if c.support >= SEEN_ROUND and c.strength >= 0.25 * strongest]
     if not likely:
@@ -76,7 +76,7 @@ def outline_of(plane: Plane, above: float) -> RoundRim:
     return settled
 
 
-def _contrast(plane: Plane, circle: RoundRim) -> float:
+def _contrast(plane: Plane, circle: SeenCircle) -> float:
     """Difference of light across an outline."""
     angles = np.linspace(0, 2 * np.pi, 180, endpoint=False)
     around = np.stack([np.sin(angles), np.cos(angles)], axis=1)

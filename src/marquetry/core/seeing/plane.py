@@ -45,7 +45,7 @@ class Eye(Protocol):
 
     @property
     def doubt_scale(self) -> float:
-        """Relative standard uncertainty of lengths."""
+        """Relative standard uncertainty of lengths, a share."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,7 +97,7 @@ class Plane:
         return np.asarray(self.view.foot + (seen - self.view.foot) * (1 - above / height))
 
     def shrunk(self, above: float) -> float:
-        """Factor from a length seen to the length of a thing `above` the card."""
+        """Factor from a length seen to the length of a thing `above` the card, mm to mm."""
         return 1.0 if math.isinf(self.view.height) else 1 - above / self.view.height
 
 
@@ -163,7 +163,7 @@ class Scan:
 
     @property
     def height(self) -> float:
-        """Infinite: nothing is displaced by its height."""
+        """Infinite, mm: nothing is displaced by its height."""
         return math.inf
 
     @property
@@ -173,7 +173,7 @@ class Scan:
 
     @property
     def tilt(self) -> float:
-        """A scanner looks straight down."""
+        """A scanner looks straight down: 0°."""
         return 0.0
 
     def to_picture(self, places: PlanPlaces) -> PlanPlaces:

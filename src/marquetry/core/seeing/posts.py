@@ -70,7 +70,7 @@ def fit_post(
     `dark` is where its shadow falls, as a guess.
     """
     model, patch = _begin(plane, middle, radius, heights, core)
-    return _told(plane, _fit(model, patch, np.array([*middle, radius, *(0.5 * dark)]), (middle, radius), 20))
+    return _told(plane, _fit(model, patch, np.array([*middle, radius, *(0.5 * dark)]), (middle, radius), 12))
 
 
 def _begin(

@@ -62,6 +62,8 @@ def _laid(light: Reals, beyond: Reals, blur: float, rise: float) -> tuple[Reals,
     square = design.T @ design
     told = np.linalg.solve(square + 1e-9 * np.eye(3), design.T @ light)
     plain = np.linalg.solve(square[:2, :2] + 1e-9 * np.eye(2), design[:, :2].T @ light)
+    # Light only ever rises from part to paper: a fall is the part's other edge, and no rim.
+    plain = np.where(plain[1] < 0, np.vstack([light.mean(axis=0), np.zeros(light.shape[1])]), plain)
     lit = (told[2] < 0) | (told[1] < 0)
     told = np.where(lit, np.vstack([plain, np.zeros(light.shape[1])]), told)
     return ((light - design @ told) ** 2).sum(axis=0), told

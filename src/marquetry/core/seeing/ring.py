@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from marquetry.core.seeing.circles import RoundRim, circles_about
+from marquetry.core.seeing.circles import SeenCircle, circles_about
 from marquetry.core.seeing.dial import rim_of
 from marquetry.core.seeing.found import Findings, circle_mark
 from marquetry.core.seeing.outline import outline_of
@@ -31,7 +31,7 @@ def ring(found: Findings, *, thickness: float) -> None:
     )
 
 
-def _inner(plane: Plane, outline: RoundRim, thickness: float) -> RoundRim | None:
+def _inner(plane: Plane, outline: SeenCircle, thickness: float) -> SeenCircle | None:
     """The ring's inner edge: within it the paper is seen again."""
     found = circles_about(plane, outline.middle, 2.0, outline.radius - LEAST_WIDTH)
     strong = [c for c in found if c.support > 0.45]  # of its round

@@ -8,7 +8,7 @@ from typing import Literal
 import numpy as np
 
 from marquetry.core.seeing.arrays import PlanPlaces, Reals
-from marquetry.core.seeing.circles import LUMA, RoundRim, directions
+from marquetry.core.seeing.circles import LUMA, SeenCircle, directions
 from marquetry.core.seeing.plane import Plane
 from marquetry.core.seeing.profiles import strongest
 from marquetry.core.seeing.rims import ABOUT, GRID, SECTORS, shaded_rims
@@ -19,8 +19,8 @@ RimSide = Literal["outline", "hole"]
 
 
 def settle(
-    plane: Plane, rough: RoundRim, above: float, side: RimSide, room: tuple[float, float] = (0.55, 0.9)
-) -> RoundRim:
+    plane: Plane, rough: SeenCircle, above: float, side: RimSide, room: tuple[float, float] = (0.55, 0.9)
+) -> SeenCircle:
     """The circle by least squares on its edges, for a rim `above` the card, mm; as it is, not as seen.
 
     An outline shows its upper edge where that is displaced outwards and its lower edge elsewhere; a hole
@@ -46,7 +46,7 @@ def settle(
     )
     floor = FLOOR[side]
     support = float(np.mean((np.abs(off) < max(4 * spread, 0.10)) & (steps > 0.25 * np.median(steps))))
-    return RoundRim(
+    return SeenCircle(
         middle,
         radius,
         support,
@@ -170,7 +170,7 @@ def _as_number(light: Reals) -> Reals:
     return np.asarray(light @ (apart / length))
 
 
-def darker_towards(plane: Plane, outline: RoundRim) -> Reals:
+def darker_towards(plane: Plane, outline: SeenCircle) -> Reals:
     """Where things cast their shadow, a unit vector: where the paper beside the outline is darkest."""
     around = directions(180)
     near, far = (

@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from marquetry.core.seeing.circles import LUMA, RoundRim, rays
+from marquetry.core.seeing.circles import LUMA, SeenCircle, rays
 from marquetry.core.seeing.found import Findings, circle_mark
 from marquetry.core.seeing.profiles import peaks, slopes
 
@@ -11,7 +11,7 @@ LEAST, MOST = 0.62, 0.99
 COUNT = 1440
 
 
-def track_of(found: Findings, outline: RoundRim, above: float) -> None:
+def track_of(found: Findings, outline: SeenCircle, above: float) -> None:
     """The track's outer end: a printed circle's outer edge, or where sixty strokes end together."""
     plane = found.plane
     radii, light = rays(

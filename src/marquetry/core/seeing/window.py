@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from marquetry.core.seeing.circles import RoundRim
+from marquetry.core.seeing.circles import SeenCircle
 from marquetry.core.seeing.found import FindMark, Placed, pair
 from marquetry.core.seeing.plane import Plane
 
@@ -12,7 +12,7 @@ FULL = 0.80
 """Share of its smallest box that a window fills at least."""
 
 
-def window_of(plane: Plane, outline: RoundRim, thickness: float) -> Placed | None:
+def window_of(plane: Plane, outline: SeenCircle, thickness: float) -> Placed | None:
     """The date window's middle; None where the dial has none that is seen."""
     import cv2  # noqa: PLC0415  # as in profiles
 
