@@ -354,6 +354,7 @@ def main() -> None:
     from tests.bench_making import bench_making  # noqa: PLC0415  # it tells by what stands here
     from tests.bench_proofs import bench_proofs  # noqa: PLC0415  # as above
     from tests.bench_rehearsal import bench_rehearsal  # noqa: PLC0415  # as above
+    from tests.bench_seeing import bench_seeing  # noqa: PLC0415  # as above
     from tests.bench_steps import bench_steps  # noqa: PLC0415  # as above
     from tests.bench_story import bench_story  # noqa: PLC0415  # as above
     from tests.bench_tenfold import bench_start, bench_tenfold  # noqa: PLC0415  # as above
@@ -376,6 +377,7 @@ def main() -> None:
         bench_trade(database)
         bench_steps(database)
         bench_proofs(database)
+        bench_seeing(database)
         bench_story(database)
         bench_rehearsal(database)
         bench_shelf(database)

@@ -19,7 +19,7 @@ from PIL import Image
 from marquetry.core.seeing.measure import PictureTold, Seen, measure
 from marquetry.core.seeing.refusal import PictureError
 from marquetry.devices import bench_parts as parts
-from marquetry.devices.bench_camera import BenchCamera
+from marquetry.devices.bench_camera import BenchCamera, Paint, disc
 from marquetry.formats.photograph import read_photograph
 
 CASES = Path(__file__).parents[1] / "cases" / "pictures"
@@ -126,10 +126,16 @@ SCENES = {
 }  # fmt: skip
 
 
+def test_three_markers_do_and_a_dial_without_feet_gets_none() -> None:
+    camera = BenchCamera(hidden=(1,), samples=1, seed=11)
+    seen = measure(pixels(camera.picture(parts.dial_back(28.5, 2.0, (), specks=9))), PictureTold("dial-back"))
+    judge(seen, {"diameter": 28.5, "centre_hole": 2.0})
+
+
 @cache
 def taken(name: str) -> NDArray[np.uint8]:
     camera, things, *_ = SCENES[name]
-    return pixels(camera.picture(things))
+    return pixels(replace(camera, samples=1).picture(things))
 
 
 @pytest.mark.parametrize("name", SCENES)
@@ -179,20 +185,23 @@ def test_a_scanner_needs_no_card_but_its_scale_is_doubted() -> None:
         measure(scan(900, 0.02, 0.01), PictureTold("ring", dpi=900))
 
 
+VELVET = (Paint(0, disc(0, 0, 24.6), (0.012, 0.012, 0.014)),)
+DARK = (*VELVET, *parts.dial_back(28.5, 2.0, FEET, colour=(0.03, 0.03, 0.035)))
 REFUSED = {
-    "no card": (BenchCamera(hidden=(0, 1, 2, 3)), "No card"),
-    "two markers": (BenchCamera(hidden=(0, 2)), "fewer than three"),
-    "nothing on it": (BenchCamera(seed=2), "ring line"),
-    "bent": (BenchCamera(bend=3.0), "bent"),
-    "out of focus": (BenchCamera(blur=4.0), "too blurred"),
+    "no card": (BenchCamera(hidden=(0, 1, 2, 3)), (), "No card"),
+    "two markers": (BenchCamera(hidden=(0, 2)), (), "fewer than three"),
+    "nothing on it": (BenchCamera(seed=2), (), "ring line"),
+    "bent": (BenchCamera(bend=4.0), (), "bent"),
+    "out of focus": (BenchCamera(blur=4.0), (), "too blurred"),
+    "dark on dark": (BenchCamera(), DARK, "dark ground"),
 }
 
 
 @pytest.mark.parametrize("name", REFUSED)
 def test_what_cannot_be_measured_is_refused_in_words(name: str) -> None:
-    camera, words = REFUSED[name]
+    camera, things, words = REFUSED[name]
     with pytest.raises(PictureError, match=words) as refused:
-        measure(pixels(replace(camera, samples=1).picture(())), PictureTold("dial-back"))
+        measure(pixels(replace(camera, samples=1).picture(things)), PictureTold("dial-back"))
     assert str(refused.value).count(".") >= 2, "what is wrong, and what to do"
 
 

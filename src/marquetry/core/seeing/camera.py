@@ -13,6 +13,7 @@ from marquetry.core.seeing.arrays import PlanPlaces, Reals
 from marquetry.core.seeing.card import CHECK_LENGTH, corners
 from marquetry.core.seeing.markers import Markers
 from marquetry.core.seeing.refusal import PictureError
+from marquetry.core.seeing.turning import axis_of, homography, turn_by
 
 USUAL_FIELD = 65.0
 FOCAL_DOUBT = 0.12
@@ -25,6 +26,8 @@ CORNER_PX = 0.06
 DISTORTION_ASKED = 5.0
 """Fall of χ² per √ that a distortion has to bring before it is believed."""
 MOST_BENT = 0.15
+LENS_LEAVES = 0.06
+"""mm: more than this is left of a corner only where something else than a lens is at work."""
 ALL_CORNERS = 16
 
 
@@ -117,19 +120,11 @@ def stand_of(
     camera = Camera(np.eye(3), np.zeros(3), first, middle, 0.0)
     seen = _corners_of(markers, camera)
     start = fitting.begin(seen)
-    plain = fitting.fit(start, seen, distorted=False)
+    best = fitting.fit(start, seen, distorted=False)
     if len(known) == ALL_CORNERS:
-        bent = fitting.fit(plain.values, seen, distorted=True)
-        for _ in range(2):  # sides of a marker bow too: their lines are straight once the distortion is known
-            seen = _corners_of(markers, fitting.camera(bent.values))
-            bent = fitting.fit(bent.values, seen, distorted=True)
-        if plain.square - bent.square > DISTORTION_ASKED**2 and abs(bent.values[7]) > 3 * bent.doubts[7]:
-            plain = bent
-        else:
-            seen = _corners_of(markers, fitting.camera(plain.values))
-            plain = fitting.fit(plain.values, seen, distorted=False)
-    camera = fitting.camera(plain.values, plain)
-    off = np.hypot(*(camera.to_card(seen) - known).T)
+        best, seen = _with_lens(fitting, markers, best, seen)
+    camera = fitting.camera(best.values, best)
+    off = _off(camera, seen, known)
     if float(off.max()) > MOST_BENT:
         raise PictureError(
             "bent",
@@ -137,6 +132,27 @@ def stand_of(
             "tape its corners down, and take the picture again.",
         )
     return camera
+
+
+def _with_lens(
+    fitting: "_Fitting", markers: Markers, plain: "_Fit", seen: PlanPlaces
+) -> "tuple[_Fit, PlanPlaces]":
+    """The fit with a lens's distortion where that explains the corners; else the one without."""
+    bent = fitting.fit(plain.values, seen, distorted=True)
+    for _ in range(2):  # sides of a marker bow too: their lines are straight once the distortion is known
+        through_lens = _corners_of(markers, fitting.camera(bent.values))
+        bent = fitting.fit(bent.values, through_lens, distorted=True)
+    asked = plain.square - bent.square > DISTORTION_ASKED**2 and abs(bent.values[7]) > 3 * bent.doubts[7]
+    # A card that is bent asks for a distortion too, but no lens explains it to the hundredth.
+    if asked and float(_off(fitting.camera(bent.values), through_lens, fitting.known).max()) < LENS_LEAVES:
+        return bent, through_lens
+    straight = _corners_of(markers, fitting.camera(plain.values))
+    return fitting.fit(plain.values, straight, distorted=False), straight
+
+
+def _off(camera: Camera, seen: PlanPlaces, known: PlanPlaces) -> Reals:
+    """How far each corner lies off where it is printed, mm."""
+    return np.asarray(np.hypot(*(camera.to_card(seen) - known).T))
 
 
 def _corners_of(markers: Markers, camera: Camera) -> PlanPlaces:
@@ -178,7 +194,7 @@ class _Fitting:
     def camera(self, values: Reals, fit: _Fit | None = None) -> Camera:
         doubt_height = doubt_scale = 0.0
         plain = Camera(
-            _turn(values[:3]), values[3:6], self.first * math.exp(values[6]), self.middle, float(values[7])
+            turn_by(values[:3]), values[3:6], self.first * math.exp(values[6]), self.middle, float(values[7])
         )
         if fit is not None:
             doubt_height, doubt_scale = self._told(plain, values, fit)
@@ -203,13 +219,13 @@ class _Fitting:
 
     def begin(self, seen: PlanPlaces) -> Reals:
         """Turn and place from the homography that the corners make."""
-        view = _homography(self.known, (seen - np.array(self.middle)) / self.first)
+        view = homography(self.known, (seen - np.array(self.middle)) / self.first)
         view = view * (1 if view[2, 2] > 0 else -1)
         scale = 2 / (np.linalg.norm(view[:, 0]) + np.linalg.norm(view[:, 1]))
         across, up, moved = (view * scale).T
         turn = np.column_stack([across, up, np.cross(across, up)])
         left, _, right = np.linalg.svd(turn)
-        return np.concatenate([_turned_by(left @ right), moved, [0.0, 0.0]])
+        return np.concatenate([axis_of(left @ right), moved, [0.0, 0.0]])
 
     def off(self, values: Reals, seen: PlanPlaces) -> Reals:
         """What is left over, each in its own standard uncertainty."""
@@ -257,33 +273,3 @@ def _slopes(function: "object", values: Reals) -> Reals:
         back[number] -= step
         columns.append((function(there) - function(back)) / (2 * step))  # type: ignore[operator]
     return np.array(columns).T
-
-
-def _turn(by: Reals) -> Reals:
-    """The turn about an axis, by its length in radians."""
-    angle = float(np.linalg.norm(by))
-    if angle < 1e-12:  # no turn
-        return np.eye(3)
-    x, y, z = by / angle
-    cross = np.array([[0, -z, y], [z, 0, -x], [-y, x, 0]])
-    return np.asarray(np.eye(3) + math.sin(angle) * cross + (1 - math.cos(angle)) * cross @ cross)
-
-
-def _turned_by(turn: Reals) -> Reals:
-    angle = math.acos(max(-1.0, min(1.0, (float(np.trace(turn)) - 1) / 2)))
-    odd = np.array([turn[2, 1] - turn[1, 2], turn[0, 2] - turn[2, 0], turn[1, 0] - turn[0, 1]])
-    if math.sin(angle) > 1e-6:  # else a half turn: the axis from the even part
-        return np.asarray(odd * angle / (2 * math.sin(angle)))
-    if angle < 1:
-        return np.zeros(3)
-    even = (turn + np.eye(3)) / 2
-    column = int(np.argmax(np.diag(even)))
-    return np.asarray(even[:, column] / math.sqrt(even[column, column]) * angle)
-
-
-def _homography(known: PlanPlaces, seen: PlanPlaces) -> Reals:
-    rows = []
-    for (x, y), (u, v) in zip(known / 40, seen, strict=True):
-        rows += [[x, y, 1, 0, 0, 0, -u * x, -u * y, -u], [0, 0, 0, x, y, 1, -v * x, -v * y, -v]]
-    view = np.linalg.svd(np.array(rows))[2][-1].reshape(3, 3)
-    return np.asarray(view @ np.diag([1 / 40, 1 / 40, 1.0]))

@@ -15,6 +15,8 @@ SEEN_ROUND = 0.45
 """Least share of its round that an outline has to show."""
 DARK_GROUND = 0.16
 """Linear light of the ground below which a dark part cannot be told from it."""
+DARK_SHARE = 0.35
+"""Share of the paper's light below which what lies within the ring line is a ground of its own."""
 LEAST_RADIUS = 4.0
 
 
@@ -48,7 +50,7 @@ def middle_of_part(plane: Plane) -> Reals:
 
 def no_part(plane: Plane) -> PictureError:
     """Why nothing is seen, in words."""
-    if plane.ground < DARK_GROUND:
+    if plane.ground < DARK_GROUND or _within_ring(plane) < DARK_SHARE:
         return PictureError(
             "ground",
             "A dark part on a dark ground cannot be told from it. Lay it on white paper, the card's own, "
@@ -61,8 +63,18 @@ def no_part(plane: Plane) -> PictureError:
     )
 
 
+def _within_ring(plane: Plane) -> float:
+    """Light just within the ring line as a share of the paper's."""
+    angles = np.linspace(0, 2 * np.pi, 240, endpoint=False)
+    around = np.stack([np.sin(angles), np.cos(angles)], axis=1)
+    places = np.array(plane.middle) + around[:, None, :] * np.arange(22.0, 24.0, 0.25)[None, :, None]
+    return float(np.median(plane.light_at(places) @ LUMA))
+
+
 def outline_of(plane: Plane, above: float) -> SeenCircle:
     """The part's round outline, its rim `above` the card, mm. PictureError where none is seen."""
+    if _within_ring(plane) < DARK_SHARE:
+        raise no_part(plane)
     middle = middle_of_part(plane)
     found = circles_about(plane, middle, LEAST_RADIUS, WITHIN, most=3)
     strongest = max((circle.strength for circle in found), default=0.0)
