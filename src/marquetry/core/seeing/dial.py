@@ -103,7 +103,8 @@ def _centre(found: Findings, outline: SeenCircle, rim: Placed, thickness: float)
             f"The centre hole lies {off:.2f} mm off the outline's middle: is the dial whole, and flat?",
             hole.middle,
         )
-    one, other = 1 / hole.doubt_middle**2, 1 / rim.doubt**2
+    # The hole's own shadow draws its middle aside, which its scatter does not show.
+    one, other = 1 / (2 * hole.doubt_middle) ** 2, 1 / rim.doubt**2
     place = (hole.middle * one + rim.place * other) / (one + other)
     return Placed(
         place + found.plane.displaced(place, thickness),

@@ -5,15 +5,17 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from marquetry.core.seeing.arrays import Light, PlanPlaces
+from marquetry.core.seeing.arrays import PlanPlaces
 from marquetry.core.seeing.card import CELLS
-from marquetry.core.seeing.profiles import light_at, strongest
+from marquetry.core.seeing.profiles import LightWindow, strongest
 from marquetry.core.seeing.refusal import PictureError
 
 FEWEST = 3
 MOST_EDGE_PX = 6.0
 """Widest edge, 10 to 90 %, pixels: beyond it a foot of seven pixels is a smear."""
 STEP = 0.25
+MARGIN = 0.1
+"""Of the markers' spread, what is kept beyond them: room for the paper beside their edges."""
 NO_EDGE = 40.0
 """Pixels beyond which what was measured is no edge of a square."""
 EDGE_OF_SIGMA = 2.563
@@ -29,32 +31,52 @@ class Markers:
     blur: float
 
 
-def find_markers(grey: NDArray[np.uint8], light: Light) -> Markers:
-    """The card's markers. PictureError for fewer than three, or for edges too soft."""
-    rough, squares = _rough(grey)
-    if len(rough) < FEWEST and len(squares) >= FEWEST:
+@dataclass(frozen=True, slots=True)
+class RoughMarkers:
+    """Corners of markers by their number, to a pixel or so, and of squares that no number was read in."""
+
+    corners: dict[int, PlanPlaces]
+    squares: list[PlanPlaces]
+
+    def around(self, size: tuple[int, int]) -> tuple[int, int, int, int]:
+        """Left, top, right and bottom, pixels, of what the card may cover in a picture of this size."""
+        places = [*self.corners.values(), *([] if len(self.corners) >= FEWEST else self.squares)]
+        if not places:
+            return 0, 0, *size
+        ends = np.concatenate(places)
+        low, high = ends.min(axis=0), ends.max(axis=0)
+        wide = MARGIN * float((high - low).max())
+        left, top = (max(int(x - wide), 0) for x in low)
+        right, bottom = (min(int(x + wide) + 1, most) for x, most in zip(high, size, strict=True))
+        return left, top, right, bottom
+
+
+def find_markers(rough: RoughMarkers, window: LightWindow) -> Markers:
+    """The card's markers to hundredths. PictureError for fewer than three, or for edges too soft."""
+    found, squares = rough.corners, rough.squares
+    if len(found) < FEWEST and len(squares) >= FEWEST:
         # Squares that nothing can be read in: the picture is soft, and says so itself.
-        soft = [width for quad in squares[:12] if (width := _width(_sides(light, quad)[1])) < NO_EDGE]
+        soft = [width for quad in squares[:12] if (width := _width(_sides(window, quad)[1])) < NO_EDGE]
         if len(soft) >= FEWEST:
             _refuse_soft(float(np.median(soft)))
-    if not rough:
+    if not found:
         raise PictureError(
             "card", "No card is seen. Lay the part on the printed card and have all of it in the picture."
         )
-    if len(rough) < FEWEST:
+    if len(found) < FEWEST:
         raise PictureError(
             "card",
-            f"Only {len(rough)} of the card's four markers are whole: fewer than three. "
+            f"Only {len(found)} of the card's four markers are whole: fewer than three. "
             "Have the whole card in the picture, nothing on its corners.",
         )
     sides, shapes = [], []
-    for number in sorted(rough):
-        lines, profiles = _sides(light, rough[number])
+    for number in sorted(found):
+        lines, profiles = _sides(window, found[number])
         sides.append(lines)
         shapes.extend(profiles)
     width = _width(shapes)
     _refuse_soft(width)
-    return Markers(tuple(sorted(rough)), tuple(sides), width / EDGE_OF_SIGMA)
+    return Markers(tuple(sorted(found)), tuple(sides), width / EDGE_OF_SIGMA)
 
 
 def _refuse_soft(width: float) -> None:
@@ -66,8 +88,8 @@ def _refuse_soft(width: float) -> None:
         )
 
 
-def _rough(grey: NDArray[np.uint8]) -> tuple[dict[int, PlanPlaces], list[PlanPlaces]]:
-    """Corners of markers 0 to 3 to a pixel or so, and of squares without a number."""
+def rough_markers(grey: NDArray[np.uint8]) -> RoughMarkers:
+    """Where markers 0 to 3 lie in a grey picture."""
     import cv2  # noqa: PLC0415  # as in profiles
 
     dictionary = cv2.aruco.getPredefinedDictionary(cv2.aruco.DICT_4X4_50)
@@ -88,10 +110,10 @@ def _rough(grey: NDArray[np.uint8]) -> tuple[dict[int, PlanPlaces], list[PlanPla
             squares = [np.asarray(quad[0], float) for quad in others]
         if len(found) >= FEWEST:
             break
-    return found, squares
+    return RoughMarkers(found, squares)
 
 
-def _sides(light: Light, quad: PlanPlaces) -> tuple[tuple[PlanPlaces, ...], list[NDArray[np.float64]]]:
+def _sides(window: LightWindow, quad: PlanPlaces) -> tuple[tuple[PlanPlaces, ...], list[NDArray[np.float64]]]:
     """Points on each of a marker's four sides, pixels, and the mean profile across each."""
     points, shapes = [], []
     for number in range(4):
@@ -105,7 +127,7 @@ def _sides(light: Light, quad: PlanPlaces) -> tuple[tuple[PlanPlaces, ...], list
         base = begin + at[:, None] * (end - begin)
         for _ in range(2):  # the second time about the line that the first one found
             lines = base[:, None, :] + offsets[None, :, None] * outward
-            profiles = light_at(light, lines).mean(axis=2).astype(float)
+            profiles = window.at(lines).mean(axis=2).astype(float)
             edges = strongest(profiles, 1.2 / STEP, 1.0)
             found = offsets[0] + edges.at * STEP
             slope, middle = np.polyfit(at, found, 1)

@@ -12,10 +12,11 @@ from marquetry.core.seeing.card import CHECK_LENGTH
 from marquetry.core.seeing.dial import dial
 from marquetry.core.seeing.found import AskedOf, Findings, PictureFind, PictureKind
 from marquetry.core.seeing.hands import hands
-from marquetry.core.seeing.markers import find_markers
+from marquetry.core.seeing.markers import find_markers, rough_markers
 from marquetry.core.seeing.movement import movement
 from marquetry.core.seeing.outline import no_part
 from marquetry.core.seeing.plane import Plane, Scan, plane_of
+from marquetry.core.seeing.profiles import LightWindow
 from marquetry.core.seeing.ring import ring
 
 MM_PER_INCH = 25.4
@@ -102,11 +103,13 @@ def _read(found: Findings, told: PictureTold) -> None:
 def _on_card(picture: NDArray[np.uint8], told: PictureTold) -> tuple[Plane, str, float]:
     import cv2  # noqa: PLC0415  # as in profiles
 
-    light = linear(picture)
-    markers = find_markers(np.asarray(cv2.cvtColor(picture, cv2.COLOR_RGB2GRAY), np.uint8), light)
+    rough = rough_markers(np.asarray(cv2.cvtColor(picture, cv2.COLOR_RGB2GRAY), np.uint8))
     size = picture.shape[1], picture.shape[0]
+    left, top, right, bottom = rough.around(size)
+    window = LightWindow(linear(picture[top:bottom, left:right]), (left, top))
+    markers = find_markers(rough, window)
     camera = stand_of(markers, size, printed=told.printed, focal=told.focal, height=told.camera)
-    return plane_of(light, camera, markers.blur), "card", camera.tilt
+    return plane_of(window, camera, markers.blur), "card", camera.tilt
 
 
 def _scanned(picture: NDArray[np.uint8], told: PictureTold) -> tuple[Plane, str, float]:
@@ -121,10 +124,10 @@ def _scanned(picture: NDArray[np.uint8], told: PictureTold) -> tuple[Plane, str,
     ground = float(np.median(edge))
     away = np.abs(small - ground) > 0.1 * max(ground, 0.3)
     if float(away.sum()) * (every * scan.mm_per_px) ** 2 < 3.0:  # mm²
-        raise no_part(plane_of(light, scan, SCAN_BLUR_PX))
+        raise no_part(plane_of(LightWindow(light), scan, SCAN_BLUR_PX))
     rows, columns = np.nonzero(away)
     middle = scan.to_card(np.array([[np.median(columns) * every, np.median(rows) * every]], float))[0]
-    return plane_of(light, scan, SCAN_BLUR_PX, (float(middle[0]), float(middle[1]))), "dpi", 0.0
+    return plane_of(LightWindow(light), scan, SCAN_BLUR_PX, (float(middle[0]), float(middle[1]))), "dpi", 0.0
 
 
 def linear(picture: NDArray[np.uint8]) -> Light:

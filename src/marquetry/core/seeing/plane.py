@@ -13,13 +13,13 @@ from numpy.typing import NDArray
 
 from marquetry.core.seeing.arrays import Light, PlanPlaces, Reals
 from marquetry.core.seeing.card import MARKER_MIDDLES, MARKER_SIDE, RING_DIAMETER
-from marquetry.core.seeing.profiles import light_at
+from marquetry.core.seeing.profiles import LightWindow, light_at
 
 REACH = 29.0
 """Half width of what is looked at, mm."""
 WITHIN = 24.2
 """Radius within the ring line where the part lies, mm."""
-FINEST, COARSEST = 0.02, 0.12
+FINEST, COARSEST = 0.045, 0.12
 
 
 class Eye(Protocol):
@@ -101,7 +101,9 @@ class Plane:
         return 1.0 if math.isinf(self.view.height) else 1 - above / self.view.height
 
 
-def plane_of(light: Light, view: Eye, blur_px: float, middle: tuple[float, float] = (0.0, 0.0)) -> Plane:
+def plane_of(
+    window: LightWindow, view: Eye, blur_px: float, middle: tuple[float, float] = (0.0, 0.0)
+) -> Plane:
     """The plane that a view sees, about `middle` mm; `blur_px` is the picture's blur, σ in pixels."""
     about = np.array(middle)
     there = view.to_picture(np.array([[0.0, 0.0], [10.0, 0.0], [0.0, 10.0]]) + about)
@@ -111,7 +113,7 @@ def plane_of(light: Light, view: Eye, blur_px: float, middle: tuple[float, float
     reach = (count - 1) / 2 * step
     line = np.linspace(-reach, reach, count)
     places = np.stack(np.meshgrid(line + about[0], -line + about[1]), axis=-1)
-    seen = light_at(light, view.to_picture(places.reshape(-1, 2)).reshape(places.shape))
+    seen = window.at(view.to_picture(places.reshape(-1, 2)).reshape(places.shape))
     paper, ground, noise = _paper(seen, places - about)
     even = np.asarray(np.clip(seen / paper, -0.2, 4.0), np.float32)
     return Plane(even, step, middle, max(blur_px, 0.5) * picture_step, noise, ground, view, picture_step)

@@ -19,6 +19,8 @@ from marquetry.core.seeing.plane import Plane
 
 AROUND = 0.95
 """mm beyond a post's radius that are looked at."""
+HOPELESS = 0.4
+"""Share of the light's unrest below which a few turns have shown that no post is there."""
 SHADOW = 0.6
 """How long a foot's shadow is as a rule, mm."""
 
@@ -48,7 +50,9 @@ def fit_top(plane: Plane, spot: Reals, radius: float, heights: tuple[float, floa
         for off in (0.0, 0.15)
     ]
     best = min(begun, key=lambda fit: fit.square)
-    return _told(plane, _fit(model, patch, best.values, (spot, radius), 16))
+    if 1 - best.square / max(best.plain, 1e-9) > HOPELESS:
+        best = _fit(model, patch, best.values, (spot, radius), 16)
+    return _told(plane, best)
 
 
 def _darkest(patch: Patch, spot: Reals) -> Reals:
@@ -83,8 +87,8 @@ def _begin(
 
 
 def plane_thin(plane: Plane) -> int:
-    """Every how many samples one is taken: about one a pixel of the picture."""
-    return max(int((plane.picture_step / plane.step) ** 2 / 2), 1)
+    """Every how many samples one is taken: about two a pixel of the picture."""
+    return max(round((plane.picture_step / plane.step) ** 2 / 1.6), 1)
 
 
 @dataclass(frozen=True, slots=True)

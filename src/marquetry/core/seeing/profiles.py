@@ -22,6 +22,22 @@ class Edges:
     rise: Reals
 
 
+@dataclass(frozen=True, slots=True)
+class LightWindow:
+    """A part of a picture in linear light; `corner` is the picture's column and row of its first pixel.
+
+    Three numbers of four bytes a pixel are eight times what a telephone's twelve megapixels take as a file's
+    own bytes: only what the card covers is kept so.
+    """
+
+    light: Light
+    corner: tuple[int, int] = (0, 0)
+
+    def at(self, places: PlanPlaces) -> NDArray[np.float32]:
+        """Light at places in the picture's pixels (… × 2); … × 3."""
+        return light_at(self.light, places - np.array(self.corner, float))
+
+
 def light_at(light: Light, places: PlanPlaces) -> NDArray[np.float32]:
     """Light at places in pixels (… × 2), by a cubic between pixels; … × 3."""
     import cv2  # noqa: PLC0415  # half a second, wanted only where a picture is measured
