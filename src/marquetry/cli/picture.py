@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 from marquetry.cli.commands import Commands
 from marquetry.cli.telling import NO_CLASH, UNREADABLE, read_or_tell, say
+from marquetry.core.seeing.card import CHECK_LENGTH, PRINT_LEAST, PRINT_MOST
 from marquetry.core.values.errors import DimensionError
 from marquetry.core.values.figures import figure
 
@@ -15,8 +16,8 @@ if TYPE_CHECKING:
 
 KINDS = ("dial-back", "dial-front", "movement", "hands", "ring", "plain")
 LIMITS = {
-    "print": (57.0, 63.0), "dpi": (100.0, 9600.0), "thickness": (0.0, 20.0), "camera": (60.0, 2000.0),
-    "foot_length": (0.0, 5.0), "window_at": (-360.0, 360.0),
+    "print": (PRINT_LEAST, PRINT_MOST), "dpi": (100.0, 9600.0), "thickness": (0.0, 20.0),
+    "camera": (60.0, 2000.0), "foot_length": (0.0, 5.0), "window_at": (-360.0, 360.0),
 }  # fmt: skip
 """Least and most of each option, mm, dots an inch and °."""
 
@@ -84,7 +85,7 @@ def _told(options: argparse.Namespace) -> "PictureTold":
             raise DimensionError(f"--{name.replace('_', '-')}", value, "", f"from {least:g} to {most:g}")
     length = FOOT_LENGTH if given["foot_length"] is None else given["foot_length"]
     return PictureTold(
-        options.kind, printed=given["print"] or 60.0, dpi=given["dpi"], thickness=given["thickness"],
+        options.kind, printed=given["print"] or CHECK_LENGTH, dpi=given["dpi"], thickness=given["thickness"],
         camera=given["camera"], foot_length=length,
         window_at=given["window_at"], stem_at=_pixel(options.stem_at), post=options.post,
     )  # fmt: skip

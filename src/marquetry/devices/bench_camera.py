@@ -1,10 +1,9 @@
 """The stand-in for a camera over the bench: a card and what lies on it, seen in perspective, as a JPEG.
 
 Each pixel's ray is followed down to every height at which something was painted, so that what stands above
-the
-card is displaced as a lens displaces it; light is linear until the very end, when noise, the eight bits and
-the
-JPEG's blocks come over it. It shares no line with what measures the pictures.
+the card is displaced as a lens displaces it; light is linear until the very end, when noise, the eight bits
+and the JPEG's blocks come over it. It shares the card's sizes with what measures the pictures, and nothing
+else.
 """
 
 import math

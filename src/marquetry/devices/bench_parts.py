@@ -1,8 +1,7 @@
 """What lies under the stand-in camera: dials, movements, hands and rings, painted from their sizes.
 
 Solids are stacks of thin layers in the colour of their flank under a lit top; each casts a soft shadow away
-from
-the lamp and a narrow one where it touches what it lies on.
+from the lamp and a narrow one where it touches what it lies on.
 """
 
 import math

@@ -9,8 +9,6 @@ from marquetry.core.seeing.plane import Plane
 
 LINEAR_BELOW = 0.0031308
 """Light below which sRGB is a straight line."""
-KEPT_SIDE = 1100
-"""Pixels of the picture that is kept with a part: small, and still two to the tenth of a millimetre."""
 
 
 def seen_png(plane: Plane) -> bytes:
@@ -19,17 +17,6 @@ def seen_png(plane: Plane) -> bytes:
 
     file = BytesIO()
     Image.fromarray(_levels(plane)).save(file, "PNG")
-    return file.getvalue()
-
-
-def seen_jpeg(plane: Plane) -> bytes:
-    """The same, small, as a JPEG."""
-    from PIL import Image  # noqa: PLC0415  # as above
-
-    picture = Image.fromarray(_levels(plane))
-    picture.thumbnail((KEPT_SIDE, KEPT_SIDE))
-    file = BytesIO()
-    picture.save(file, "JPEG", quality=88)
     return file.getvalue()
 
 

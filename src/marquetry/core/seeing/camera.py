@@ -1,7 +1,7 @@
 """Where the camera stood: pose, focal length and first-order distortion from the card's corners.
 
-The corners lie in a plane, and a plane seen square says nothing of the focal length; what they do not say is
-taken from what telephones have. `--camera`, the height above the card, says it better.
+The corners lie in a plane, and a plane seen square says nothing of the focal length; what they do not say
+is taken from what telephones have. `--camera`, the height above the card, says it better.
 """
 
 import math
@@ -76,7 +76,7 @@ class Camera:
         return np.asarray(bent * self.focal + np.array(self.middle)).reshape(places.shape)
 
     def to_card(self, pixels: PlanPlaces) -> PlanPlaces:
-        """PlanPlaces in the card's plane, mm, of pixels (n × 2)."""
+        """Places in the card's plane, mm, of pixels (n × 2)."""
         flat = pixels.reshape(-1, 2)
         plain = self.straightened(flat)
         rays = np.column_stack([plain, np.ones(len(flat))]) @ self.turn
@@ -110,8 +110,8 @@ def stand_of(
     """The camera that saw these markers, in a picture of `size` (width, height) pixels.
 
     `printed` is the card's check line in mm, `focal` what the picture tells of its focal length in pixels,
-    `height` the
-    camera's above the card in mm where it was measured. PictureError for a card that does not lie flat.
+    `height` the camera's above the card in mm where it was measured. PictureError for a card that does not
+    lie flat.
     """
     known = corners(printed).reshape(-1, 4, 2)[list(markers.numbers)].reshape(-1, 2)
     first = focal or max(size) / 2 / math.tan(math.radians(USUAL_FIELD / 2))

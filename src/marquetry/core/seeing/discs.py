@@ -1,8 +1,7 @@
 """Small circles of a few pixels: a blurred disc laid over the light until least of it is left.
 
 An edge of such a circle is nowhere without its neighbour's blur in it, so that no ray sees it alone. What
-lies
-outside may differ by direction; inside it is one colour, or two levels in a hole.
+lies outside may differ by direction; inside it is one colour, or two levels in a hole.
 """
 
 import math
@@ -25,7 +24,8 @@ DiscRim = Literal["plain", "hole"]
 class Disc:
     """A disc in the plane's mm: `contrast` of light against its surroundings, `left` what no disc explains.
 
-    `whole` is the least contrast round it as a share of the mean: near 0 where part of its edge is not seen.
+    `whole` is the least contrast round it as a share of the mean: near 0 where part of its edge is not
+    seen.
     """
 
     middle: Reals
@@ -40,7 +40,7 @@ class Disc:
 
 @dataclass(frozen=True, slots=True)
 class Patch:
-    """PlanPlaces, n × 2 mm, and the light at them, n × 3."""
+    """Places, n × 2 mm, and the light at them, n × 3."""
 
     at: Reals
     light: Reals
@@ -60,9 +60,8 @@ def fit_disc(  # what a disc may be
 ) -> Disc | None:
     """The disc near a place and a radius (mm); None where none is.
 
-    Light nearer to the middle than `core` is left out: what stands there is another thing.
-    `within` is the light inside where it is known: without it a disc of two pixels may be large and faint
-    or small and
+    Light nearer to the middle than `core` is left out: what stands there is another thing. `within` is the
+    light inside where it is known: without it a disc of two pixels may be large and faint or small and
     bright. `rim` "hole": a hole through a plate as thick as `above`, which shows its upper or its lower
     edge by direction.
     """

@@ -33,7 +33,6 @@ NAMES = {
 @dataclass(frozen=True, slots=True)
 class _Hand:
     boss: Reals
-    boss_radius: float
     bore: Disc | None
     tip: Reals
     length: float
@@ -158,7 +157,7 @@ def _hand(plane: Plane, blob: tuple[Reals, float, Reals], bore: Disc | None) -> 
     out = np.hypot(*(rim - boss).T)
     far = rim[int(np.argmax(out))]
     length, tip = _tip(plane, boss, far)
-    return _Hand(boss, radius, bore, tip, length, math.hypot(TIP_DOUBT, 0.02 if bore is None else bore.doubt))
+    return _Hand(boss, bore, tip, length, math.hypot(TIP_DOUBT, 0.02 if bore is None else bore.doubt))
 
 
 def _tip(plane: Plane, boss: Reals, far: Reals) -> tuple[float, Reals]:

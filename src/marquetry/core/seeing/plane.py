@@ -29,7 +29,7 @@ class Eye(Protocol):
         """Pixels of places in the plane, mm."""
 
     def to_card(self, pixels: PlanPlaces) -> PlanPlaces:
-        """PlanPlaces in the plane, mm, of pixels."""
+        """Places in the plane, mm, of pixels."""
 
     @property
     def height(self) -> float:
@@ -73,7 +73,7 @@ class Plane:
         return np.stack([x, y], axis=-1)
 
     def places(self, samples: PlanPlaces) -> PlanPlaces:
-        """PlanPlaces, mm, of columns and rows."""
+        """Places, mm, of columns and rows."""
         x = samples[..., 0] * self.step - self.reach + self.middle[0]
         y = self.reach - samples[..., 1] * self.step + self.middle[1]
         return np.stack([x, y], axis=-1)
@@ -184,6 +184,6 @@ class Scan:
         return np.asarray(places / self.mm_per_px * np.array([1.0, -1.0]) + middle)
 
     def to_card(self, pixels: PlanPlaces) -> PlanPlaces:
-        """PlanPlaces, mm, of pixels."""
+        """Places, mm, of pixels."""
         middle = np.array([(self.size[0] - 1) / 2, (self.size[1] - 1) / 2])
         return np.asarray((pixels - middle) * self.mm_per_px * np.array([1.0, -1.0]))

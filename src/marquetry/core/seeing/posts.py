@@ -1,10 +1,8 @@
 """What stands up: feet and posts, seen as a lit top, the flank under it, and the shadow that it casts.
 
 A top is often of the very metal it stands on, and a shadow darker than either; a plain disc would settle on
-the
-shadow. So all three are laid over the light together: where the flank lies is known from where the camera
-stands,
-and the shadow is sought all round.
+the shadow. So all three are laid over the light together: where the flank lies is known from where the
+camera stands, and the shadow is begun where it is darkest.
 """
 
 import math
@@ -82,11 +80,11 @@ def _begin(
 ) -> "tuple[_Model, Patch]":
     flank = plane.displaced(spot, heights[0]) - plane.displaced(spot, heights[1])
     patch = patch_about(plane, spot, radius + AROUND, 0.0)
-    every = plane_thin(plane)
+    every = _thin(plane)
     return _Model(plane.blur, flank, core), Patch(patch.at[::every], patch.light[::every])
 
 
-def plane_thin(plane: Plane) -> int:
+def _thin(plane: Plane) -> int:
     """Every how many samples one is taken: about two a pixel of the picture."""
     return max(round((plane.picture_step / plane.step) ** 2 / 1.6), 1)
 

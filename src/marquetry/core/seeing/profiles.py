@@ -1,9 +1,8 @@
 """Edges to a fraction of a pixel: the light along a line across them, and where it changes most.
 
 The derivative of a Gaussian as wide as the picture's own blur is the filter that tells an edge best from
-noise;
-its peak does not move where the light rises evenly on either side, as half of a level between two means
-would.
+noise; its peak does not move where the light rises evenly on either side, as half of a level between two
+means would.
 """
 
 from dataclasses import dataclass
@@ -26,8 +25,8 @@ class Edges:
 class LightWindow:
     """A part of a picture in linear light; `corner` is the picture's column and row of its first pixel.
 
-    Three numbers of four bytes a pixel are eight times what a telephone's twelve megapixels take as a file's
-    own bytes: only what the card covers is kept so.
+    Three numbers of four bytes a pixel are eight times what a telephone's twelve megapixels take as a
+    file's own bytes: only what the card covers is kept so.
     """
 
     light: Light

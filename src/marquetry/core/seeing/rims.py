@@ -1,11 +1,9 @@
 """A rim beside shaded paper: where the part ends, the paper's shadow beside it taken into account.
 
 Close to anything that lies on it, paper is darker, and more so on the side away from the lamp: its light
-rises
-over some tenths of a millimetre, and blurred together with the rim's own step it draws the edge outwards by
-half
-a pixel. So step and rise are laid over the light together, for each fifteenth of a degree's worth of rays
-at a time.
+rises over some tenths of a millimetre, and blurred together with the rim's own step it draws the edge
+outwards by half a pixel. So step and rise are laid over the light together, for one sector of the round at
+a time.
 """
 
 from dataclasses import dataclass
@@ -23,11 +21,10 @@ ABOUT, GRID = 0.34, 0.01
 
 @dataclass(frozen=True, slots=True)
 class Rims:
-    """By sector: where the rim lies along the rays (mm), the step's height, what is left, the shade's."""
+    """By sector: where the rim lies along the rays (mm), the step's height and the shade's."""
 
     at: Reals
     step: Reals
-    left: Reals
     shade: Reals
 
 
@@ -49,7 +46,7 @@ def shaded_rims(profiles: Reals, offsets: Reals, blur: float) -> Rims:
     left, middle, right = (along[sector, column + by] for by in (-1, 0, 1))
     bend = np.maximum(left - 2 * middle + right, 1e-12)
     at = places[column] + GRID * np.clip(0.5 * (left - right) / bend, -1, 1)
-    return Rims(at, steps[row, column, sector], np.sqrt(middle / len(offsets)), shades[row, column, sector])
+    return Rims(at, steps[row, column, sector], shades[row, column, sector])
 
 
 def _laid(light: Reals, beyond: Reals, blur: float, rise: float) -> tuple[Reals, Reals]:

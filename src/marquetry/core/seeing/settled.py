@@ -1,6 +1,7 @@
 """A circle settled on its rim by least squares: an outline, a hole, a ring's inner edge.
 
-What lies on paper darkens it, and a shadow's own rise runs into the rim's; each side has its way round that.
+What lies on paper darkens it, and a shadow's own rise runs into the rim's; each side has its way round
+that.
 """
 
 from typing import Literal
@@ -24,8 +25,8 @@ def settle(
     """The circle by least squares on its edges, for a rim `above` the card, mm; as it is, not as seen.
 
     An outline shows its upper edge where that is displaced outwards and its lower edge elsewhere; a hole
-    the other way
-    round. `room` is how far from the rim there is nothing but the part, and nothing but paper, mm.
+    the other way round. `room` is how far from the rim there is nothing but the part, and nothing but
+    paper, mm.
     """
     around = directions().reshape(SECTORS, -1, 2).mean(axis=1)
     around /= np.hypot(*around.T)[:, None]
@@ -110,8 +111,7 @@ def _least(
     """Middle and radius that leave least of the rims, beside what a shadow pushes them by on one side.
 
     A shadow falls to one side alone: by half a round's cosine, outwards from an outline and inwards into a
-    hole. `dark` is that
-    side where it is seen beside the part.
+    hole. `dark` is that side where it is seen beside the part.
     """
     plain = np.column_stack([sector, np.ones(SECTORS)])
     best: tuple[float, Reals, Reals, Reals, float] | None = None
@@ -156,7 +156,7 @@ def _shown(moved: PlanPlaces, around: PlanPlaces, side: RimSide) -> Reals:
 
 
 def _as_number(light: Reals) -> Reals:
-    """Light along each ray as one number, rising from part to paper: brightness, or colour where that tells.
+    """Light along each ray as one number, rising from part to paper: brightness, or else colour.
 
     A JPEG keeps brightness by the pixel and colour by fours, a lens spreads colours: brightness is the
     sharper.

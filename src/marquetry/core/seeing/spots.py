@@ -16,7 +16,7 @@ APART = 0.55
 def spots(
     plane: Plane, middle: Reals, inner: float, outer: float, *, most: int = 14, dark: bool = False
 ) -> list[Reals]:
-    """PlanPlaces between two radii (mm) about a middle where something small stands out, the plainest first.
+    """Places between two radii (mm) about a middle where something small stands out, plainest first.
 
     `dark`: only what is darker than its surroundings.
     """

@@ -13,7 +13,7 @@ FULL = 0.80
 
 
 def window_of(plane: Plane, outline: SeenCircle, thickness: float) -> Placed | None:
-    """The date window's middle; None where the dial has none that is seen."""
+    """The middle of the first gap that is a window's size and shape; None where none is seen."""
     import cv2  # noqa: PLC0415  # as in profiles
 
     rows, columns = np.indices(plane.light.shape[:2])
@@ -25,7 +25,6 @@ def window_of(plane: Plane, outline: SeenCircle, thickness: float) -> Placed | N
     mask = (paper & bright & (out < 0.93 * outline.radius) & (out > 0.25 * outline.radius)).astype(np.uint8)
     mask = cv2.morphologyEx(mask, cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
     count, labels, stats, _ = cv2.connectedComponentsWithStats(mask)
-    best: Placed | None = None
     for number in range(1, count):
         area = float(stats[number, cv2.CC_STAT_AREA]) * plane.step**2
         if not LEAST_AREA < area < MOST_AREA:
@@ -42,7 +41,5 @@ def window_of(plane: Plane, outline: SeenCircle, thickness: float) -> Placed | N
         mark = FindMark(
             "box", pair(plane.places(corner[0].astype(float))), to=pair(plane.places(corner[2].astype(float)))
         )
-        found = Placed(at, at - half * 1.0, 0.03, mark)
-        if best is None or area > MOST_AREA:
-            best = found
-    return best
+        return Placed(at, at - half, 0.03, mark)
+    return None
